@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Cut;
+
+use Isotome\Exception\BadBlade;
+
+/** An oriented plane: all points p with normal · p = offset. Ahead is where the normal points. Millimetres. */
+final readonly class Plane
+{
+    /**
+     * @param  int|null  $axis  0, 1, 2 when the normal is exactly along that axis: then sides are told without rounding
+     */
+    private function __construct(
+        public float $nx,
+        public float $ny,
+        public float $nz,
+        public float $offset,
+        public ?int $axis,
+    ) {}
+
+    /**
+     * @param  array{float, float, float}  $point  any point of the plane, mm
+     * @param  array{float, float, float}  $facing  direction of any length but zero
+     *
+     * @throws BadBlade when the direction is zero or a number is not finite
+     */
+    public static function through(array $point, array $facing): self
+    {
+        foreach ([...$point, ...$facing] as $number) {
+            if (! is_finite($number)) {
+                throw new BadBlade('The blade has a coordinate that is not a finite number; give three ordinary numbers for its place and three for its facing.');
+            }
+        }
+        // Scaled first, so that neither tiny nor huge directions lose their length to underflow or overflow.
+        $largest = max(abs($facing[0]), abs($facing[1]), abs($facing[2]));
+        if ($largest === 0.0) {
+            throw new BadBlade('The blade has no direction (its facing is 0, 0, 0); give a facing with at least one number that is not zero.');
+        }
+        [$x, $y, $z] = [$facing[0] / $largest, $facing[1] / $largest, $facing[2] / $largest];
+        $length = sqrt($x * $x + $y * $y + $z * $z);
+        [$x, $y, $z] = [$x / $length, $y / $length, $z / $length];
+        $axis = match (true) {
+            $y == 0.0 && $z == 0.0 => 0,
+            $x == 0.0 && $z == 0.0 => 1,
+            $x == 0.0 && $y == 0.0 => 2,
+            default => null,
+        };
+        $offset = match ($axis) {
+            0 => $x * $point[0],
+            1 => $y * $point[1],
+            2 => $z * $point[2],
+            null => $x * $point[0] + $y * $point[1] + $z * $point[2],
+        };
+
+        return new self($x, $y, $z, $offset, $axis);
+    }
+
+    /** The parallel plane that lies the distance (mm) further ahead. */
+    public function shifted(float $distance): self
+    {
+        return new self($this->nx, $this->ny, $this->nz, $this->offset + $distance, $this->axis);
+    }
+
+    /** @return array{float, float, float} */
+    public function facing(): array
+    {
+        return [$this->nx, $this->ny, $this->nz];
+    }
+
+    /**
+     * The two coordinates that show the plane undistorted enough to decide everything in: the axis along which the
+     * normal is longest is dropped, so that a point's place on the plane is told by two of its own coordinates, unrounded.
+     *
+     * @return array{int, int} ordered so that left turns seen from ahead are left turns on the page
+     */
+    public function pageAxes(): array
+    {
+        [$x, $y, $z] = [abs($this->nx), abs($this->ny), abs($this->nz)];
+        if ($z >= $x && $z >= $y) {
+            return $this->nz > 0 ? [0, 1] : [1, 0];
+        }
+        if ($x >= $y) {
+            return $this->nx > 0 ? [1, 2] : [2, 1];
+        }
+
+        return $this->ny > 0 ? [2, 0] : [0, 2];
+    }
+}

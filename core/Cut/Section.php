@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Cut;
+
+use Isotome\Mesh\Mesh;
+use Isotome\Seal\Outlines;
+use Isotome\Seal\Polygon;
+
+/**
+ * The section of a mesh with a plane: the same rim that a cut would seal.
+ *
+ * Area and perimeter are measured in space (mm², mm). Outlines that enclose material run counter-clockwise seen from
+ * ahead, outlines of holes clockwise. An open mesh may leave open lines; they add to the perimeter and not to the area.
+ */
+final readonly class Section
+{
+    /**
+     * @param  list<list<array{float, float}>>  $outlines  on the page, true to scale, mm
+     * @param  list<list<array{float, float}>>  $lines  open ones
+     * @param  list<float>  $areas  signed area of each outline, mm²; negative for holes
+     * @param  array{array{float, float, float}, array{float, float, float}, array{float, float, float}}  $page  origin and the two unit directions of the page, in space
+     */
+    private function __construct(
+        public float $area,
+        public float $perimeter,
+        public array $outlines,
+        public array $lines,
+        public array $areas,
+        public array $page,
+    ) {}
+
+    public static function of(Mesh $mesh, Plane $plane): self
+    {
+        $halves = Split::of($mesh, $plane);
+        $traced = Outlines::of($halves->rimFrom, $halves->rimTo);
+        [$right, $up] = self::directions($plane);
+        $origin = [$plane->nx * $plane->offset, $plane->ny * $plane->offset, $plane->nz * $plane->offset];
+        $xyz = $halves->rimXyz;
+        $x = [];
+        $y = [];
+        $count = count($xyz);
+        for ($i = 0; $i < $count; $i += 3) {
+            $dx = $xyz[$i] - $origin[0];
+            $dy = $xyz[$i + 1] - $origin[1];
+            $dz = $xyz[$i + 2] - $origin[2];
+            $x[] = $dx * $right[0] + $dy * $right[1] + $dz * $right[2];
+            $y[] = $dx * $up[0] + $dy * $up[1] + $dz * $up[2];
+        }
+        $perimeter = 0.0;
+        foreach ($halves->rimFrom as $e => $p) {
+            $q = $halves->rimTo[$e];
+            $perimeter += hypot($x[$q] - $x[$p], $y[$q] - $y[$p]);
+        }
+        $area = 0.0;
+        $areas = [];
+        $outlines = [];
+        foreach ($traced->closed as $loop) {
+            $areas[] = $one = Polygon::area($x, $y, $loop);
+            $area += $one;
+            $outlines[] = self::points($loop, $x, $y);
+        }
+        $lines = array_map(static fn (array $path): array => self::points($path, $x, $y), $traced->open);
+
+        return new self($area, $perimeter, $outlines, $lines, $areas, [$origin, $right, $up]);
+    }
+
+    public function isEmpty(): bool
+    {
+        return $this->outlines === [] && $this->lines === [];
+    }
+
+    /**
+     * Right and up on the page, so that right × up is the facing: up is as near to the world's up as the plane allows, and
+     * for a level plane it is the world's y.
+     *
+     * @return array{array{float, float, float}, array{float, float, float}}
+     */
+    private static function directions(Plane $plane): array
+    {
+        [$nx, $ny, $nz] = $plane->facing();
+        $level = hypot($nx, $ny);
+        if ($level < 1e-9) {
+            return $nz > 0 ? [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]] : [[-1.0, 0.0, 0.0], [0.0, 1.0, 0.0]];
+        }
+        $right = [-$ny / $level, $nx / $level, 0.0];
+
+        return [$right, [-$nz * $right[1], $nz * $right[0], $nx * $right[1] - $ny * $right[0]]];
+    }
+
+    /**
+     * @param  list<int>  $path
+     * @param  list<float>  $x
+     * @param  list<float>  $y
+     * @return list<array{float, float}>
+     */
+    private static function points(array $path, array $x, array $y): array
+    {
+        return array_map(static fn (int $p): array => [$x[$p], $y[$p]], $path);
+    }
+}

@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Mesh;
+
+/**
+ * Separates a mesh into its bodies.
+ *
+ * A shell is what hangs together by shared vertices; a closed shell that is turned inside out is a cavity and stays with the
+ * smallest closed shell around it. Guarantees: every triangle lands in exactly one body, triangles and vertices keep their
+ * order, and vertices that no triangle uses are left out. A mesh of one shell that uses all its vertices comes back as it is.
+ */
+final class Bodies
+{
+    /** @return list<Mesh> in the order of their first triangles */
+    public static function of(Mesh $mesh): array
+    {
+        if ($mesh->isEmpty()) {
+            return [];
+        }
+        $shellOf = self::shells($mesh);
+        $shells = ($shellOf === [] ? -1 : max($shellOf)) + 1;
+        if ($shells === 1) {
+            return in_array(-1, $shellOf, true) ? self::pick($mesh, $shellOf, [0], 1) : [$mesh];
+        }
+        $parts = self::pick($mesh, $shellOf, range(0, $shells - 1), $shells);
+        $home = Cavities::homes($parts);
+        $body = [];
+        $bodies = 0;
+        foreach ($parts as $s => $_) {
+            if ($home[$s] === $s) {
+                $body[$s] = $bodies++;
+            }
+        }
+        if ($bodies === $shells) {
+            return $parts;
+        }
+        $bodyOf = [];
+        foreach ($home as $s => $h) {
+            $bodyOf[$s] = $body[$h];
+        }
+
+        return self::pick($mesh, $shellOf, $bodyOf, $bodies);
+    }
+
+    /** The number of shells, cavities counted for themselves. */
+    public static function shellCount(Mesh $mesh): int
+    {
+        return $mesh->isEmpty() ? 0 : max(self::shells($mesh)) + 1;
+    }
+
+    /**
+     * Union-find over shared vertices (R. E. Tarjan 1975; path halving), the lower number staying the root.
+     *
+     * @return list<int> shell of each vertex, numbered by lowest vertex; −1 for a vertex without triangles
+     */
+    public static function shells(Mesh $mesh): array
+    {
+        $corners = $mesh->corners;
+        $count = count($corners);
+        $vertices = $mesh->vertexCount();
+        $parent = range(0, $vertices - 1);
+        for ($i = 0; $i < $count; $i += 3) {
+            $a = $corners[$i];
+            while (($p = $parent[$a]) !== $a) {
+                $a = $parent[$a] = $parent[$p];
+            }
+            $b = $corners[$i + 1];
+            while (($p = $parent[$b]) !== $b) {
+                $b = $parent[$b] = $parent[$p];
+            }
+            $c = $corners[$i + 2];
+            while (($p = $parent[$c]) !== $c) {
+                $c = $parent[$c] = $parent[$p];
+            }
+            if ($a !== $b || $b !== $c) {
+                $root = $a < $b ? $a : $b;
+                if ($c < $root) {
+                    $root = $c;
+                }
+                $parent[$a] = $root;
+                $parent[$b] = $root;
+                $parent[$c] = $root;
+            }
+        }
+        $shell = [];
+        $shells = 0;
+        $lone = null;
+        // A root is always lower than what hangs on it, so it has its number already.
+        foreach ($parent as $v => $p) {
+            if ($p !== $v) {
+                $shell[] = $shell[$p];
+            } else {
+                $shell[] = $shells++;
+            }
+        }
+        // Every triangle joins three vertices, so a shell of one vertex has no triangle.
+        foreach (array_count_values($shell) as $s => $size) {
+            if ($size === 1) {
+                $lone[$s] = true;
+            }
+        }
+        if ($lone === null) {
+            return $shell;
+        }
+        $renumbered = [];
+        $next = 0;
+        for ($s = 0; $s < $shells; $s++) {
+            $renumbered[] = isset($lone[$s]) ? -1 : $next++;
+        }
+
+        return array_map(static fn (int $s): int => $renumbered[$s], $shell);
+    }
+
+    /**
+     * @param  list<int>  $shellOf
+     * @param  array<int, int>  $partOf  part of each shell
+     * @return list<Mesh>
+     */
+    private static function pick(Mesh $mesh, array $shellOf, array $partOf, int $parts): array
+    {
+        $xyz = array_fill(0, $parts, []);
+        $corners = array_fill(0, $parts, []);
+        $tags = array_fill(0, $parts, []);
+        $sizes = array_fill(0, $parts, 0);
+        $map = [];
+        $i = 0;
+        foreach ($shellOf as $shell) {
+            if ($shell < 0) {
+                $map[] = -1;
+            } else {
+                $part = $partOf[$shell];
+                $map[] = $sizes[$part]++;
+                $xyz[$part][] = $mesh->xyz[$i];
+                $xyz[$part][] = $mesh->xyz[$i + 1];
+                $xyz[$part][] = $mesh->xyz[$i + 2];
+            }
+            $i += 3;
+        }
+        $all = $mesh->corners;
+        $i = 0;
+        foreach ($mesh->tags as $tag) {
+            $a = $all[$i];
+            $part = $partOf[$shellOf[$a]];
+            $corners[$part][] = $map[$a];
+            $corners[$part][] = $map[$all[$i + 1]];
+            $corners[$part][] = $map[$all[$i + 2]];
+            $tags[$part][] = $tag;
+            $i += 3;
+        }
+        $meshes = [];
+        foreach ($xyz as $part => $list) {
+            $meshes[] = Mesh::of($list, $corners[$part], $tags[$part]);
+        }
+
+        return $meshes;
+    }
+}
