@@ -22,43 +22,43 @@ use Isotome\Seal\LeanSeal;
 final class FlatCut
 {
     /**
-     * @param  float  $kerf  width of material removed, mm, at least 0
      * @param  int  $tag  surface tag of the cut faces
      * @return Outcome|null null when the blade has nothing of the mesh on one of its sides: it misses, or merely touches
      */
-    public static function of(
-        Mesh $mesh, Plane $plane, Keep $keep, Seal $seal, int $tag, float $kerf = 0.0, KerfSide $side = KerfSide::Centre,
-    ): ?Outcome {
-        if ($kerf <= 0.0 || $keep === Keep::Outline) {
+    public static function of(Mesh $mesh, FlatBlade $blade, int $tag): ?Outcome
+    {
+        $plane = $blade->plane;
+        if ($blade->kerf <= 0.0 || $blade->keep === Keep::Outline) {
             $halves = Split::of($mesh, $plane);
 
-            return $halves->ahead->isEmpty() || $halves->behind->isEmpty() ? null : self::finish([[$halves, true], [$halves, false]], $keep, $seal, $tag);
+            return $halves->ahead->isEmpty() || $halves->behind->isEmpty() ? null : self::finish([[$halves, true], [$halves, false]], $blade, $tag);
         }
-        $back = match ($side) {
-            KerfSide::Centre => -$kerf / 2,
+        $back = match ($blade->kerfSide) {
+            KerfSide::Centre => -$blade->kerf / 2,
             KerfSide::Ahead => 0.0,
-            KerfSide::Behind => -$kerf,
+            KerfSide::Behind => -$blade->kerf,
         };
         $behind = Split::of($mesh, $plane->shifted($back));
-        $ahead = Split::of($mesh, $plane->shifted($back + $kerf));
+        $ahead = Split::of($mesh, $plane->shifted($back + $blade->kerf));
         if ($behind->ahead->isEmpty() || $ahead->behind->isEmpty()) {
             return null;
         }
 
-        return self::finish([[$behind, true], [$ahead, false]], $keep, $seal, $tag);
+        return self::finish([[$behind, true], [$ahead, false]], $blade, $tag);
     }
 
     /** @param list<array{Halves, bool}> $parts each with whether its side behind is meant */
-    private static function finish(array $parts, Keep $keep, Seal $seal, int $tag): Outcome
+    private static function finish(array $parts, FlatBlade $blade, int $tag): Outcome
     {
+        $keep = $blade->keep;
         $bodies = [];
         $unclosed = [];
         $sound = true;
-        $cap = null;
+        $cap = Cap::none();
         $of = null;
         foreach ($parts as [$halves, $isBehind]) {
             if ($of !== $halves) {
-                $cap = $seal === Seal::Lean || $keep === Keep::Outline ? LeanSeal::of($halves) : Cap::none();
+                $cap = $blade->seal === Seal::Lean || $keep === Keep::Outline ? LeanSeal::of($halves) : Cap::none();
                 $of = $halves;
                 $unclosed = [...$unclosed, ...self::paths($halves, $cap)];
                 $sound = $sound && $cap->sound;

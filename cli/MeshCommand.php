@@ -1,0 +1,70 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Cli;
+
+use Isotome\Exception\BadCommand;
+use Isotome\Format\ReadMesh;
+use Isotome\Format\StlReader;
+use Isotome\Format\Units;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** What the commands share: reading arguments and a mesh, and writing JSON. */
+abstract class MeshCommand extends Command
+{
+    protected function text(InputInterface $input, string $argument): string
+    {
+        $value = $input->getArgument($argument);
+
+        return is_string($value) ? $value : '';
+    }
+
+    protected function option(InputInterface $input, string $name): ?string
+    {
+        $value = $input->getOption($name);
+
+        return is_string($value) ? $value : null;
+    }
+
+    protected function mesh(InputInterface $input, Units $units = Units::Millimetres): ReadMesh
+    {
+        $path = $this->text($input, 'input');
+        $this->requireStl($path);
+
+        return StlReader::read($path, $units);
+    }
+
+    protected function requireStl(string $path): void
+    {
+        if (strtolower(pathinfo($path, PATHINFO_EXTENSION)) !== 'stl') {
+            throw new BadCommand('The file '.basename($path).' is not named .stl; this version reads and writes STL only, so convert it to STL first.');
+        }
+    }
+
+    /** @return array{float, float, float} */
+    protected function vector(InputInterface $input, string $name): array
+    {
+        $given = $this->option($input, $name);
+        $parts = explode(',', $given ?? '');
+        if (count($parts) !== 3 || array_filter($parts, static fn (string $part): bool => ! is_numeric(trim($part))) !== []) {
+            throw new BadCommand("--$name is ".($given === null ? 'missing' : "\"$given\"")."; give three numbers with commas between, such as --$name 0,0,120.");
+        }
+
+        return [(float) $parts[0], (float) $parts[1], (float) $parts[2]];
+    }
+
+    /** @param array<string, mixed> $document */
+    protected function json(OutputInterface $output, array $document): void
+    {
+        $output->writeln(self::encoded($document), OutputInterface::OUTPUT_RAW);
+    }
+
+    /** @param array<string, mixed> $document */
+    protected static function encoded(array $document): string
+    {
+        return json_encode($document, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
+    }
+}

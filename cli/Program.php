@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Cli;
+
+use Isotome\Exception\Refusal;
+use RuntimeException;
+use Symfony\Component\Console\Application;
+use Symfony\Component\Console\Exception\ExceptionInterface;
+use Symfony\Component\Console\Input\ArgvInput;
+use Symfony\Component\Console\Output\ConsoleOutput;
+use Throwable;
+
+/** Starts a command and turns every refusal into one line on standard error and exit code 2. */
+final class Program
+{
+    private const VECTORS = ['--through', '--facing'];
+
+    /** @param list<string> $argv */
+    public static function main(array $argv): int
+    {
+        $program = new Application('isotome', '1');
+        $program->setCatchExceptions(false);
+        $program->setAutoExit(false);
+        $program->addCommands([new CheckCommand, new ConvertCommand, new RunCommand, new SectionCommand]);
+        $output = new ConsoleOutput;
+        try {
+            return $program->run(new ArgvInput(self::joined($argv)), $output);
+        } catch (ExceptionInterface $wrong) {
+            $says = (string) preg_replace('/\s+/', ' ', rtrim($wrong->getMessage(), '. '));
+
+            return self::refuse($output, "$says; see isotome help.");
+        } catch (Refusal|RuntimeException $wrong) {
+            return self::refuse($output, $wrong->getMessage());
+        } catch (Throwable $error) {
+            return self::refuse($output, 'an error of the program, '.(string) preg_replace('/\s+/', ' ', $error->getMessage()).'; please report it with the input.');
+        }
+    }
+
+    private static function refuse(ConsoleOutput $output, string $sentence): int
+    {
+        $output->getErrorOutput()->writeln('isotome: '.$sentence, ConsoleOutput::OUTPUT_RAW);
+
+        return 2;
+    }
+
+    /**
+     * A vector may begin with a minus sign, which would be taken for an option: its two words become one.
+     *
+     * @param  list<string>  $argv
+     * @return list<string>
+     */
+    private static function joined(array $argv): array
+    {
+        $joined = [];
+        for ($i = 0, $count = count($argv); $i < $count; $i++) {
+            $joined[] = in_array($argv[$i], self::VECTORS, true) && isset($argv[$i + 1]) ? $argv[$i].'='.$argv[++$i] : $argv[$i];
+        }
+
+        return $joined;
+    }
+}

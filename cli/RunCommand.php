@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Cli;
+
+use Isotome\Exception\BadCommand;
+use Isotome\Recipe\CutStep;
+use Isotome\Recipe\Manifest;
+use Isotome\Recipe\Recipe;
+use Isotome\Recipe\Runner;
+use Isotome\Recipe\StepRecord;
+use RuntimeException;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Helper\ProgressBar;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\ConsoleOutputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+#[AsCommand('run', 'Runs a recipe on a mesh and writes the pieces and manifest.json')]
+final class RunCommand extends MeshCommand
+{
+    protected function configure(): void
+    {
+        $this->addArgument('recipe', InputArgument::REQUIRED, 'A recipe, JSON')
+            ->addArgument('input', InputArgument::REQUIRED, 'An STL file')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the pieces; it is made when missing')
+            ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the pieces: stl', 'stl')
+            ->addOption('json', null, InputOption::VALUE_NONE, 'The manifest on standard output as well');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $out = $this->option($input, 'out') ?? throw new BadCommand('--out is missing; name the folder for the pieces.');
+        $as = $this->option($input, 'as') ?? '';
+        if ($as !== 'stl') {
+            throw new BadCommand("--as is \"$as\"; this version writes stl.");
+        }
+        $recipe = $this->recipe($this->text($input, 'recipe'));
+        if (file_exists($out) && ! is_dir($out)) {
+            throw new BadCommand("--out names $out, which is a file; name a folder.");
+        }
+        $read = $this->mesh($input, $recipe->units);
+        $file = basename($this->text($input, 'input'));
+        $runner = Runner::on(pathinfo($file, PATHINFO_FILENAME), $read->mesh);
+        $terminal = $output instanceof ConsoleOutputInterface && stream_isatty(STDERR) ? new ProgressBar($output->getErrorOutput(), count($recipe->steps)) : null;
+        foreach ($recipe->steps as $step) {
+            $runner->run($step);
+            $terminal?->advance();
+        }
+        $terminal?->finish();
+        $document = $this->write($out, [
+            'isotome_recipe' => 1, 'units' => 'mm', 'steps' => array_map(static fn (CutStep $step): array => $step->toArray(), $recipe->steps),
+        ], $file, $read->mesh->triangleCount(), $runner);
+
+        return $this->say($input, $output, $document, $runner->records());
+    }
+
+    private function recipe(string $path): Recipe
+    {
+        $json = is_file($path) ? file_get_contents($path, false, null, 0, Recipe::LARGEST_BYTES + 1) : false;
+        if ($json === false) {
+            throw new BadCommand('The recipe '.basename($path).' cannot be opened; check its name and that it may be read.');
+        }
+
+        return Recipe::fromJson($json);
+    }
+
+    /**
+     * Everything is written beside the folder first, so that a run that fails leaves nothing in it.
+     *
+     * @param  array<string, mixed>  $recipe
+     * @return array<string, mixed>
+     */
+    private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner): array
+    {
+        $out = rtrim($out, '/') === '' ? $out : rtrim($out, '/');
+        $made = ! is_dir($out);
+        $partial = "$out.partial-".getmypid();
+        if (! @mkdir($partial, 0777, true)) {
+            throw new RuntimeException("The folder $out cannot be made; check the folder above it.");
+        }
+        try {
+            $steps = array_map(static fn (StepRecord $record): array => [
+                'do' => 'cut', 'took' => $record->took, 'gave' => $record->gave, 'seconds' => $record->seconds,
+                'peak_mb' => $record->peakMb, 'unclosed' => $record->unclosed, 'crossing' => $record->crossing,
+            ], $runner->records());
+            $document = Manifest::write($partial, $recipe, ['file' => $file, 'triangles' => $triangles], $runner->pieces(), $steps);
+            if ($made) {
+                if (! rename($partial, $out)) {
+                    throw new RuntimeException("The folder $out cannot be made; check the folder above it.");
+                }
+
+                return $document;
+            }
+            foreach (scandir($partial) ?: [] as $name) {
+                if ($name !== '.' && $name !== '..' && ! @rename("$partial/$name", "$out/$name")) {
+                    throw new RuntimeException("The folder $out cannot be written; check that it may be and has room.");
+                }
+            }
+
+            return $document;
+        } finally {
+            foreach (is_dir($partial) ? glob("$partial/*") ?: [] : [] as $left) {
+                @unlink($left);
+            }
+            @rmdir($partial);
+        }
+    }
+
+    /**
+     * @param  array<string, mixed>  $document
+     * @param  list<StepRecord>  $records
+     */
+    private function say(InputInterface $input, OutputInterface $output, array $document, array $records): int
+    {
+        /** @var list<array{name: string, file: string, triangles: int, volume_mm3: float, watertight: bool}> $pieces */
+        $pieces = $document['pieces'];
+        $leaky = count(array_filter($pieces, static fn (array $piece): bool => ! $piece['watertight']));
+        if ($input->getOption('json') === true) {
+            $this->json($output, $document);
+        } else {
+            foreach ($pieces as $piece) {
+                $output->writeln(sprintf('%s  %d triangles, %.3f mm³, %s', $piece['file'], $piece['triangles'], $piece['volume_mm3'], $piece['watertight'] ? 'watertight' : 'not watertight'), OutputInterface::OUTPUT_RAW);
+            }
+            foreach ($records as $n => $record) {
+                foreach ($record->unclosed as $path) {
+                    $output->writeln(sprintf('step %d: an outline of %s could not be closed, %.3f mm long, from (%.3f, %.3f, %.3f) to (%.3f, %.3f, %.3f)', $n + 1, $path['piece'], $path['length_mm'], ...[...$path['from'], ...$path['to']]), OutputInterface::OUTPUT_RAW);
+                }
+            }
+            $output->writeln(sprintf('%d pieces, %s', count($pieces), $leaky === 0 ? 'all watertight' : "$leaky not watertight"), OutputInterface::OUTPUT_RAW);
+        }
+
+        return $leaky === 0 ? 0 : 1;
+    }
+}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Cli;
+
+use Isotome\Cut\Plane;
+use Isotome\Cut\Section;
+use Isotome\Exception\BadBlade;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+#[AsCommand('section', 'Measures the section of a mesh with a flat blade')]
+final class SectionCommand extends MeshCommand
+{
+    protected function configure(): void
+    {
+        $this->addArgument('input', InputArgument::REQUIRED, 'An STL file')
+            ->addOption('through', null, InputOption::VALUE_REQUIRED, 'X,Y,Z of a point of the blade, mm')
+            ->addOption('facing', null, InputOption::VALUE_REQUIRED, 'X,Y,Z of the blade\'s direction')
+            ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document on standard output');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $plane = Plane::through($this->vector($input, 'through'), $this->vector($input, 'facing'));
+        $section = Section::of($this->mesh($input)->mesh, $plane);
+        if ($section->isEmpty()) {
+            throw new BadBlade('The blade misses '.basename($this->text($input, 'input')).'; move it to where the mesh is (isotome check says where).');
+        }
+        if ($input->getOption('json') === true) {
+            // The narrowest width is null: this version does not measure it.
+            $this->json($output, [
+                'area_mm2' => $section->area, 'perimeter_mm' => $section->perimeter,
+                'outlines' => count($section->outlines), 'narrowest_mm' => null,
+            ]);
+        } else {
+            $output->writeln(sprintf('area %.6f mm², perimeter %.6f mm, %d outlines', $section->area, $section->perimeter, count($section->outlines)), OutputInterface::OUTPUT_RAW);
+            if ($section->lines !== []) {
+                $output->writeln(count($section->lines).' lines of the section stay open: the mesh has open edges there', OutputInterface::OUTPUT_RAW);
+            }
+        }
+
+        return $section->lines === [] ? 0 : 1;
+    }
+}

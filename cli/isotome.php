@@ -1,0 +1,7 @@
+<?php
+
+declare(strict_types=1);
+
+require __DIR__.'/../vendor/autoload.php';
+
+exit(Cli\Program::main(array_values(array_map(strval(...), $_SERVER['argv'] ?? []))));
