@@ -31,9 +31,13 @@ final readonly class Section
         public array $page,
     ) {}
 
-    public static function of(Mesh $mesh, Plane $plane): self
+    /**
+     * @param  Mesh  $mesh  the whole mesh, or any part of it that has every triangle the plane touches
+     * @param  float|null  $extent  see Sides::of; needed for a part
+     */
+    public static function of(Mesh $mesh, Plane $plane, ?float $extent = null): self
     {
-        $halves = Split::of($mesh, $plane);
+        $halves = Split::of($mesh, $plane, $extent);
         $traced = Outlines::of($halves->rimFrom, $halves->rimTo);
         [$right, $up] = self::directions($plane);
         $origin = [$plane->nx * $plane->offset, $plane->ny * $plane->offset, $plane->nz * $plane->offset];

@@ -25,16 +25,17 @@ final class Sides
 
     /**
      * @param  list<float>  $xyz
+     * @param  float|null  $extent  largest absolute coordinate of the mesh that the vertices are a part of; their own when null
      * @return list<int> ON, BEHIND or AHEAD for each vertex
      */
-    public static function of(array $xyz, Plane $plane): array
+    public static function of(array $xyz, Plane $plane, ?float $extent = null): array
     {
         $sides = [];
+        $band = self::band($extent ?? self::extent($xyz), $plane);
         $count = count($xyz);
         if ($plane->axis !== null) {
             $normal = $plane->facing()[$plane->axis];
             $place = $plane->offset * $normal;
-            $band = self::band($xyz, $plane);
             $high = $place + $band;
             $low = $place - $band;
             [$ahead, $behind] = $normal > 0 ? [self::AHEAD, self::BEHIND] : [self::BEHIND, self::AHEAD];
@@ -49,7 +50,6 @@ final class Sides
         $ny = $plane->ny;
         $nz = $plane->nz;
         $offset = $plane->offset;
-        $band = self::band($xyz, $plane);
         $high = $offset + $band;
         $low = $offset - $band;
         for ($i = 0; $i < $count; $i += 3) {
@@ -61,10 +61,13 @@ final class Sides
     }
 
     /** @param list<float> $xyz */
-    private static function band(array $xyz, Plane $plane): float
+    private static function extent(array $xyz): float
     {
-        $largest = $xyz === [] ? 0.0 : max(abs(max($xyz)), abs(min($xyz)));
+        return $xyz === [] ? 0.0 : max(abs(max($xyz)), abs(min($xyz)));
+    }
 
-        return self::ROUNDOFFS * (abs($plane->nx) + abs($plane->ny) + abs($plane->nz)) * max($largest, abs($plane->offset));
+    private static function band(float $extent, Plane $plane): float
+    {
+        return self::ROUNDOFFS * (abs($plane->nx) + abs($plane->ny) + abs($plane->nz)) * max($extent, abs($plane->offset));
     }
 }

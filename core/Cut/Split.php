@@ -16,12 +16,13 @@ use Isotome\Number\Orientation;
  */
 final class Split
 {
-    public static function of(Mesh $mesh, Plane $plane): Halves
+    /** @param float|null $extent see Sides::of */
+    public static function of(Mesh $mesh, Plane $plane, ?float $extent = null): Halves
     {
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
         $tags = $mesh->tags;
-        $sides = Sides::of($xyz, $plane);
+        $sides = Sides::of($xyz, $plane, $extent);
 
         // Number in its own side for a vertex off the blade, rim point number for one on it.
         $map = [];

@@ -24,6 +24,8 @@ final class Runner
 {
     private int $made = 0;
 
+    private int $earlier = 0;
+
     /** @var list<StepRecord> */
     private array $records = [];
 
@@ -33,6 +35,26 @@ final class Runner
     public static function on(string $name, Mesh $mesh): self
     {
         return new self([$name => new Piece($name, $mesh, null, 0, Palette::colour(0), EdgeCheck::of($mesh)->isWatertight())]);
+    }
+
+    /**
+     * Goes on after earlier steps.
+     *
+     * @param  list<Piece>  $pieces  those to work on
+     * @param  int  $steps  steps run before
+     * @param  int  $made  pieces made before, for the colours to go on from
+     */
+    public static function resume(array $pieces, int $steps, int $made): self
+    {
+        $byName = [];
+        foreach ($pieces as $piece) {
+            $byName[$piece->name] = $piece;
+        }
+        $runner = new self($byName);
+        $runner->earlier = $steps;
+        $runner->made = $made;
+
+        return $runner;
     }
 
     /** @return array<string, Piece> */
@@ -52,7 +74,7 @@ final class Runner
      */
     public function run(CutStep $step, ?Closure $progress = null): StepRecord
     {
-        $number = count($this->records) + 1;
+        $number = $this->earlier + count($this->records) + 1;
         $at = 'steps['.($number - 1).']';
         $taken = array_filter($this->pieces, static fn (Piece $piece): bool => $step->takes($piece->name));
         if ($taken === []) {

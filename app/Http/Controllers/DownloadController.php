@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Meshes\MeshStore;
+use App\Models\Piece;
+use App\Models\Project;
+use App\Models\Step;
+use Illuminate\Filesystem\Filesystem;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Support\Str;
+use Isotome\Recipe\Manifest;
+use Isotome\Recipe\Names;
+use Isotome\Recipe\Piece as CorePiece;
+use RuntimeException;
+use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use ZipArchive;
+
+final class DownloadController
+{
+    /** All living pieces as binary STL with manifest.json, in one zip. */
+    public function pieces(Project $project, MeshStore $store, Filesystem $files): BinaryFileResponse
+    {
+        set_time_limit(600);
+        $folder = storage_path('downloads/'.Str::ulid());
+        $files->ensureDirectoryExists($folder, 0700);
+        try {
+            Manifest::write($folder, $this->steps($project), ['file' => $project->file, 'units' => $project->units], $this->living($project, $store), array_map(
+                static fn (Step $step): array => ['do' => 'cut', ...$step->report], array_values($project->steps()->get()->all()),
+            ));
+            $zip = new ZipArchive;
+            if ($zip->open("$folder.zip", ZipArchive::CREATE | ZipArchive::EXCL) !== true) {
+                throw new RuntimeException('The zip could not be made; check that the data folder has room.');
+            }
+            foreach ($files->files($folder) as $file) {
+                $zip->addFile($file->getPathname(), $file->getFilename());
+                // Fast rather than small: coordinates hardly compress.
+                $zip->setCompressionName($file->getFilename(), ZipArchive::CM_DEFLATE, 1);
+            }
+            $zip->close();
+        } finally {
+            $files->deleteDirectory($folder);
+        }
+
+        return response()->download("$folder.zip", Names::file($project->name).'.zip')->deleteFileAfterSend();
+    }
+
+    /** The steps as a recipe: running it on the same stock gives the same pieces. */
+    public function recipe(Project $project): JsonResponse
+    {
+        return response()->json($this->steps($project), 200, [
+            'Content-Disposition' => 'attachment; filename="recipe.json"',
+        ], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION);
+    }
+
+    /** @return array<string, mixed> */
+    private function steps(Project $project): array
+    {
+        return [
+            'isotome_recipe' => 1, 'units' => 'mm',
+            'steps' => array_values($project->steps()->get()->map(static fn (Step $step): array => $step->settings)->all()),
+        ];
+    }
+
+    /** @return iterable<CorePiece> one mesh in memory at a time */
+    private function living(Project $project, MeshStore $store): iterable
+    {
+        foreach ($project->pieces()->living()->with(['mesh', 'parent', 'maker'])->get() as $piece) {
+            /** @var Piece $piece */
+            yield new CorePiece($piece->name, $store->get($piece->mesh), $piece->parent?->name, $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight);
+        }
+    }
+}

@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Resources\RunResource;
+use App\Models\Run;
+
+final class RunController
+{
+    public function show(Run $run): RunResource
+    {
+        return RunResource::make($run);
+    }
+
+    /** The work stops at the next place where it reports; nothing of it is kept. */
+    public function cancel(Run $run): RunResource
+    {
+        Run::query()->whereKey($run->id)->whereIn('status', ['waiting', 'running'])->update(['cancel_asked' => true]);
+
+        return RunResource::make($run->refresh());
+    }
+}

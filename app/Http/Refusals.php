@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http;
+
+use Illuminate\Database\Eloquent\ModelNotFoundException;
+use Illuminate\Foundation\Configuration\Exceptions;
+use Illuminate\Http\Exceptions\PostTooLargeException;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+use Isotome\Exception\Refusal;
+use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
+use Throwable;
+
+/** Every error of the interface answers with one sentence: what was wrong, where, what to do. */
+final class Refusals
+{
+    public static function register(Exceptions $exceptions): void
+    {
+        $exceptions->dontReport([Refusal::class]);
+        $exceptions->shouldRenderJsonWhen(static fn (Request $request): bool => $request->is('api/*'));
+        $exceptions->render(static fn (Refusal $refusal): JsonResponse => self::answer($refusal->getMessage(), 422));
+        $exceptions->render(static fn (PostTooLargeException $large): JsonResponse => self::answer(self::tooLarge(), 413));
+        $exceptions->render(static function (NotFoundHttpException $missing, Request $request): ?JsonResponse {
+            if (! $request->is('api/*')) {
+                return null;
+            }
+            $sentence = $missing->getPrevious() instanceof ModelNotFoundException
+                ? 'What was asked for is not here any more; go back to the shelf and open the project again.'
+                : 'There is nothing at this address; go back to the shelf.';
+
+            return self::answer($sentence, 404);
+        });
+        $exceptions->render(static fn (Throwable $error, Request $request): ?JsonResponse => $request->is('api/*')
+            && ! $error instanceof HttpExceptionInterface && ! $error instanceof \Illuminate\Validation\ValidationException
+            ? self::answer('Isotome itself failed at this; nothing was changed. Try again, and if it stays, report it with the log in the data folder.', 500) : null);
+    }
+
+    public static function tooLarge(): string
+    {
+        return sprintf('The file is larger than the limit of %d MB; reduce the mesh, or raise ISOTOME_LARGEST_UPLOAD and start Isotome again.', intdiv((int) config('isotome.largest_upload'), 1024 * 1024));
+    }
+
+    private static function answer(string $sentence, int $status): JsonResponse
+    {
+        return response()->json(['message' => $sentence], $status);
+    }
+}

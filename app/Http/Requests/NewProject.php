@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Requests;
+
+use App\Models\Upload;
+use Illuminate\Foundation\Http\FormRequest;
+use Illuminate\Validation\Rule;
+use Isotome\Format\Units;
+
+final class NewProject extends FormRequest
+{
+    /** @return array<string, mixed> */
+    public function rules(): array
+    {
+        return [
+            'upload' => ['required', 'string', 'exists:uploads,id'],
+            'name' => ['required', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'],
+            'units' => ['required', Rule::enum(Units::class)],
+        ];
+    }
+
+    /** @return array<string, string> */
+    public function messages(): array
+    {
+        return [
+            'upload.*' => 'The file that was brought in is not there any more; bring it in again.',
+            'name.*' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.',
+            'units' => 'The unit is not one of mm, cm, m, in; choose one.',
+        ];
+    }
+
+    public function upload(): Upload
+    {
+        return Upload::query()->findOrFail($this->string('upload')->value());
+    }
+
+    public function name(): string
+    {
+        return $this->string('name')->trim()->value();
+    }
+
+    public function units(): Units
+    {
+        return Units::from($this->string('units')->value());
+    }
+}

@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Resources;
+
+use App\Models\Piece;
+use Illuminate\Http\Request;
+use Illuminate\Http\Resources\Json\JsonResource;
+
+/** @mixin Piece */
+final class PieceResource extends JsonResource
+{
+    /** @return array<string, mixed> */
+    public function toArray(Request $request): array
+    {
+        $mesh = $this->mesh;
+
+        return [
+            'id' => $this->id,
+            'parent' => $this->parent_id,
+            'name' => $this->name,
+            'colour' => $this->colour,
+            'spent' => $this->spent_by !== null,
+            'mesh' => $mesh->hash,
+            'triangles' => $mesh->triangles,
+            'vertices' => $mesh->vertices,
+            'shells' => $mesh->shells,
+            'watertight' => $mesh->watertight,
+            'faults' => $mesh->faults,
+            'volume' => $mesh->volume,
+            'area' => $mesh->area,
+            'min' => [$mesh->x0, $mesh->y0, $mesh->z0],
+            'max' => [$mesh->x1, $mesh->y1, $mesh->z1],
+            'centroid' => [$mesh->cx, $mesh->cy, $mesh->cz],
+        ];
+    }
+}

@@ -1,0 +1,33 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Resources;
+
+use App\Models\Piece;
+use App\Models\Project;
+use Illuminate\Http\Request;
+use Illuminate\Http\Resources\Json\JsonResource;
+
+/** @mixin Project */
+final class ShelfResource extends JsonResource
+{
+    /** @return array<string, mixed> */
+    public function toArray(Request $request): array
+    {
+        $stock = $this->pieces->first(static fn (Piece $piece): bool => $piece->parent_id === null);
+        $living = $this->pieces->whereNull('spent_by');
+
+        return [
+            'id' => $this->id,
+            'name' => $this->name,
+            'note' => $this->note,
+            'file' => $this->file,
+            'units' => $this->units,
+            'changed' => $this->updated_at?->toIso8601String(),
+            'pieces' => $living->count(),
+            'watertight' => $living->every(static fn (Piece $piece): bool => $piece->mesh->watertight),
+            'stock' => $stock === null ? null : PieceResource::make($stock),
+        ];
+    }
+}

@@ -1,0 +1,10 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use RuntimeException;
+
+/** Thrown from a progress report when the person asked to stop. */
+final class Cancelled extends RuntimeException {}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+
+/**
+ * A stored mesh and its measures; never changed after it was stored.
+ *
+ * @property string $hash
+ * @property int $triangles
+ * @property int $vertices
+ * @property int $shells
+ * @property bool $watertight
+ * @property array{open_edges: int, nonmanifold_edges: int, flipped_edges: int} $faults
+ * @property float $volume
+ * @property float $area
+ * @property float $x0
+ * @property float $x1
+ * @property float $y0
+ * @property float $y1
+ * @property float $z0
+ * @property float $z1
+ * @property float $cx
+ * @property float $cy
+ * @property float $cz
+ */
+final class Mesh extends Model
+{
+    public const UPDATED_AT = null;
+
+    public $incrementing = false;
+
+    protected $primaryKey = 'hash';
+
+    protected $keyType = 'string';
+
+    protected $guarded = [];
+
+    protected $casts = ['faults' => 'array', 'watertight' => 'boolean'];
+
+    /** Largest absolute coordinate, mm. */
+    public function extent(): float
+    {
+        return max(abs($this->x0), abs($this->x1), abs($this->y0), abs($this->y1), abs($this->z0), abs($this->z1));
+    }
+}

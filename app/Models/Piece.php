@@ -1,0 +1,54 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Builder;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * A body of the project, living or spent.
+ *
+ * @property int $id
+ * @property int $project_id
+ * @property int|null $parent_id
+ * @property int|null $made_by
+ * @property int|null $spent_by
+ * @property string $name
+ * @property string $mesh_hash
+ * @property string $colour
+ * @property int $place
+ * @property Mesh $mesh
+ * @property Piece|null $parent
+ * @property Step|null $maker
+ */
+final class Piece extends Model
+{
+    protected $fillable = ['project_id', 'parent_id', 'made_by', 'spent_by', 'name', 'mesh_hash', 'colour', 'place'];
+
+    /** @return BelongsTo<Mesh, $this> */
+    public function mesh(): BelongsTo
+    {
+        return $this->belongsTo(Mesh::class, 'mesh_hash', 'hash');
+    }
+
+    /** @return BelongsTo<Piece, $this> */
+    public function parent(): BelongsTo
+    {
+        return $this->belongsTo(self::class);
+    }
+
+    /** @return BelongsTo<Step, $this> */
+    public function maker(): BelongsTo
+    {
+        return $this->belongsTo(Step::class, 'made_by');
+    }
+
+    /** @param Builder<self> $query */
+    public function scopeLiving(Builder $query): void
+    {
+        $query->whereNull('spent_by');
+    }
+}

@@ -1,0 +1,43 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Concerns\HasUlids;
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
+
+/**
+ * Long work of a queue worker, as a person follows it.
+ *
+ * @property string $id
+ * @property int $project_id
+ * @property string $kind
+ * @property array<string, mixed> $settings
+ * @property string $status waiting, running, done, failed or cancelled
+ * @property string $phase
+ * @property float $progress 0 to 1
+ * @property string|null $message
+ * @property bool $cancel_asked
+ * @property Project $project
+ */
+final class Run extends Model
+{
+    use HasUlids;
+
+    protected $fillable = ['project_id', 'kind', 'settings', 'status', 'phase', 'progress', 'message', 'cancel_asked'];
+
+    protected $casts = ['settings' => 'array', 'progress' => 'float', 'cancel_asked' => 'boolean'];
+
+    /** @return BelongsTo<Project, $this> */
+    public function project(): BelongsTo
+    {
+        return $this->belongsTo(Project::class);
+    }
+
+    public function isOver(): bool
+    {
+        return in_array($this->status, ['done', 'failed', 'cancelled'], true);
+    }
+}

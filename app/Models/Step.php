@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Models;
+
+use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\HasMany;
+
+/**
+ * One operation on pieces: its settings as the recipe writes them, and what it did.
+ *
+ * @property int $id
+ * @property int $project_id
+ * @property int $number
+ * @property array<string, mixed> $settings
+ * @property array<string, mixed> $report
+ */
+final class Step extends Model
+{
+    protected $fillable = ['project_id', 'number', 'settings', 'report'];
+
+    protected $casts = ['settings' => 'array', 'report' => 'array', 'number' => 'integer'];
+
+    /** @return HasMany<Piece, $this> */
+    public function made(): HasMany
+    {
+        return $this->hasMany(Piece::class, 'made_by');
+    }
+
+    /** @return HasMany<Piece, $this> */
+    public function spent(): HasMany
+    {
+        return $this->hasMany(Piece::class, 'spent_by');
+    }
+}

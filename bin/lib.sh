@@ -1,0 +1,90 @@
+# What bin/up and bin/test share: installing, building, and PHP's switches. Sourced, with $root set.
+
+php_flags=(
+    -d memory_limit="${ISOTOME_MEMORY:-6G}"
+    -d opcache.enable=1 -d opcache.enable_cli=1
+    # The tracing JIT of PHP 8.2 computes wrong results on large meshes; the function JIT does not.
+    -d opcache.jit=function -d opcache.jit_buffer_size=128M -d opcache.file_update_protection=0
+    -d max_execution_time=0
+)
+
+packages=()
+need() { php -m | grep -qix "$1" || packages+=("$2"); }
+
+system_packages() {
+    packages=()
+    need pdo_sqlite php8.2-sqlite3
+    need zip php8.2-zip
+    need curl php8.2-curl
+    need gd php8.2-gd
+    need xml php8.2-xml
+    need mbstring php8.2-mbstring
+    [ "${1:-}" = browser ] && ! command -v chromium >/dev/null && packages+=(chromium)
+    [ ${#packages[@]} -eq 0 ] && return 0
+    if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
+        echo "Installing ${packages[*]}"
+        { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${packages[@]}"; } >/dev/null || return 1
+    else
+        echo "Missing: ${packages[*]}. Install them (apt-get install ${packages[*]}) and start again." >&2
+        return 1
+    fi
+}
+
+# Runs a command only when the files it depends on have changed since it last succeeded here.
+when_changed() {
+    local stamp="$root/.phpunit.cache/stamp-$1" now
+    shift
+    local files="$1"
+    shift
+    now=$(cd "$root" && eval "cat $files" 2>/dev/null | sha256sum)
+    [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$now" ] && return 0
+    mkdir -p "$root/.phpunit.cache"
+    (cd "$root" && "$@") || return 1
+    echo "$now" >"$stamp"
+}
+
+dependencies() {
+    [ -d "$root/vendor/bin" ] || rm -f "$root/.phpunit.cache/stamp-composer"
+    [ -d "$root/node_modules/.bin" ] || rm -f "$root/.phpunit.cache/stamp-npm"
+    [ -f "$root/public/build/manifest.json" ] || rm -f "$root/.phpunit.cache/stamp-build"
+    local composer=(composer install --no-interaction --no-progress --quiet)
+    when_changed composer composer.json env COMPOSER_ALLOW_SUPERUSER=1 "${composer[@]}" || return 1
+    when_changed npm package-lock.json npm ci --no-audit --no-fund --silent || return 1
+    when_changed build '$(git ls-files -co --exclude-standard resources vite.config.ts package-lock.json tsconfig.json 2>/dev/null || find resources vite.config.ts package-lock.json tsconfig.json -type f)' npm run --silent build -- --logLevel warn || return 1
+}
+
+# The web server and one queue worker, each in its own process group; ends with stop_serving.
+serve() { # data host port
+    export ISOTOME_DATA="$1" APP_URL="http://$2:$3"
+    mkdir -p "$1/storage/framework/views" "$1/storage/framework/cache" "$1/storage/logs" "$1/storage/uploads" "$1/storage/downloads"
+    local fresh=0
+    [ -s "$1/isotome.sqlite" ] || fresh=1
+    touch "$1/isotome.sqlite"
+    php "${php_flags[@]}" "$root/artisan" migrate --force --quiet || return 1
+    if [ $fresh = 1 ] && [ "${ISOTOME_DEMO:-1}" = 1 ]; then
+        echo "Making the demo shelf"
+        php "${php_flags[@]}" "$root/artisan" db:seed --force --quiet || { rm -f "$1"/isotome.sqlite*; return 1; }
+    fi
+    local limit="${ISOTOME_LARGEST_UPLOAD:-268435456}"
+    PHP_CLI_SERVER_WORKERS=${ISOTOME_WEB_WORKERS:-4} setsid php "${php_flags[@]}" -d variables_order=EGPCS -d expose_php=0 \
+        -d upload_max_filesize="$limit" -d post_max_size="$((limit + 1048576))" -d upload_tmp_dir="$1/storage/uploads" -d display_errors=0 \
+        -S "$2:$3" -t "$root/public" "$root/bin/router.php" >"$1/storage/logs/web.log" 2>&1 &
+    web=$!
+    setsid bash -c 'while :; do php "$@" artisan isotome:take-up && php "$@" artisan queue:work --sleep=0.2 --timeout=3600 --max-jobs=200 --quiet; sleep 0.5; done' \
+        worker "${php_flags[@]}" >"$1/storage/logs/worker.log" 2>&1 &
+    worker=$!
+    for _ in $(seq 100); do
+        kill -0 "$web" 2>/dev/null || break
+        (exec 3<>"/dev/tcp/$2/$3") 2>/dev/null && return 0
+        sleep 0.1
+    done
+    echo "The web server did not start on $2:$3: $(tail -n 1 "$1/storage/logs/web.log")" >&2
+    return 1
+}
+
+stop_serving() {
+    for group in "${web:-}" "${worker:-}"; do
+        [ -n "$group" ] && kill -TERM -- "-$group" 2>/dev/null
+    done
+    wait 2>/dev/null
+}

@@ -1,0 +1,12 @@
+<?php
+
+declare(strict_types=1);
+
+return [
+    // Largest file that may be brought in, bytes.
+    'largest_upload' => (int) env('ISOTOME_LARGEST_UPLOAD', 256 * 1024 * 1024),
+    // Names under which the application may be reached besides this machine's own, comma-separated.
+    'hosts' => array_filter(explode(',', (string) env('ISOTOME_HOSTS', ''))),
+    // Hours after which a file that was brought in but not accepted is removed.
+    'upload_hours' => 24,
+];

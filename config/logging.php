@@ -1,0 +1,12 @@
+<?php
+
+declare(strict_types=1);
+
+return [
+    'default' => env('LOG_CHANNEL', 'single'),
+    'channels' => [
+        'single' => ['driver' => 'single', 'path' => storage_path('logs/isotome.log'), 'level' => 'warning'],
+        'stderr' => ['driver' => 'errorlog', 'level' => 'warning'],
+        'null' => ['driver' => 'monolog', 'handler' => Monolog\Handler\NullHandler::class],
+    ],
+];

@@ -1,0 +1,212 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Mesh;
+
+use Isotome\Exception\BadMesh;
+
+/**
+ * A mesh cut into blocks of neighbouring triangles, each with its box, so that a question about a place reads only the
+ * blocks there. Blocks carry the numbers of their vertices and triangles in the whole mesh: all blocks together give the
+ * mesh back exactly, in its order; some of them give that part of it.
+ *
+ * Neighbours are found by sorting triangle centres along a Z-order curve (G. M. Morton 1966).
+ * A payload: u16 triangles, u16 vertices; u32 vertex numbers; f64 coordinates; u8 corners; u32 triangle numbers; u16 tags.
+ * Little-endian throughout.
+ */
+final class Blocks
+{
+    private const TRIANGLES = 256;
+
+    private const VERTICES = 256;
+
+    /** @return iterable<array{box: array{float, float, float, float, float, float}, payload: string}> box as x0, x1, y0, y1, z0, z1 */
+    public static function of(Mesh $mesh): iterable
+    {
+        $corners = $mesh->corners;
+        $local = [];
+        $triangles = [];
+        $bytes = '';
+        foreach (self::order($mesh) as $t) {
+            $three = [$corners[3 * $t], $corners[3 * $t + 1], $corners[3 * $t + 2]];
+            $new = (isset($local[$three[0]]) ? 0 : 1) + (isset($local[$three[1]]) ? 0 : 1) + (isset($local[$three[2]]) ? 0 : 1);
+            if (count($triangles) === self::TRIANGLES || count($local) + $new > self::VERTICES) {
+                yield self::block($mesh, $local, $triangles, $bytes);
+                $local = [];
+                $triangles = [];
+                $bytes = '';
+            }
+            foreach ($three as $v) {
+                $local[$v] ??= count($local);
+                $bytes .= chr($local[$v]);
+            }
+            $triangles[] = $t;
+        }
+        if ($triangles !== []) {
+            yield self::block($mesh, $local, $triangles, $bytes);
+        }
+    }
+
+    /**
+     * @param  iterable<string>  $payloads  all blocks of one mesh
+     *
+     * @throws BadMesh when blocks are missing
+     */
+    public static function whole(iterable $payloads, int $vertices, int $triangles): Mesh
+    {
+        $xyz = array_fill(0, 3 * $vertices, 0.0);
+        $corners = array_fill(0, 3 * $triangles, 0);
+        $tags = array_fill(0, $triangles, 0);
+        $seen = 0;
+        foreach ($payloads as $payload) {
+            [$count, $used, $ids, $coordinates, $bytes, $numbers, $blockTags] = self::read($payload);
+            $seen += $count;
+            $i = 1;
+            for ($k = 1; $k <= $used; $k++) {
+                $at = 3 * $ids[$k];
+                $xyz[$at] = $coordinates[$i++];
+                $xyz[$at + 1] = $coordinates[$i++];
+                $xyz[$at + 2] = $coordinates[$i++];
+            }
+            $i = 0;
+            for ($k = 1; $k <= $count; $k++) {
+                $t = $numbers[$k];
+                $corners[3 * $t] = $ids[ord($bytes[$i++]) + 1];
+                $corners[3 * $t + 1] = $ids[ord($bytes[$i++]) + 1];
+                $corners[3 * $t + 2] = $ids[ord($bytes[$i++]) + 1];
+                $tags[$t] = $blockTags[$k];
+            }
+        }
+        if ($seen !== $triangles) {
+            throw new BadMesh("The stored mesh is damaged: $seen of $triangles triangles are there; restore the data folder from a copy.");
+        }
+
+        return Mesh::of(array_values($xyz), array_values($corners), array_values($tags));
+    }
+
+    /**
+     * The part of a mesh that some of its blocks hold: vertices shared between them are one vertex.
+     *
+     * @param  iterable<string>  $payloads
+     */
+    public static function part(iterable $payloads): Mesh
+    {
+        $xyz = [];
+        $corners = [];
+        $tags = [];
+        $map = [];
+        $next = 0;
+        foreach ($payloads as $payload) {
+            [$count, $used, $ids, $coordinates, $bytes, , $blockTags] = self::read($payload);
+            $here = [];
+            $i = 1;
+            for ($k = 1; $k <= $used; $k++) {
+                $id = $ids[$k];
+                if (($v = $map[$id] ?? -1) < 0) {
+                    $map[$id] = $v = $next++;
+                    $xyz[] = $coordinates[$i];
+                    $xyz[] = $coordinates[$i + 1];
+                    $xyz[] = $coordinates[$i + 2];
+                }
+                $here[] = $v;
+                $i += 3;
+            }
+            $i = 0;
+            for ($k = 1; $k <= $count; $k++) {
+                $corners[] = $here[ord($bytes[$i++])];
+                $corners[] = $here[ord($bytes[$i++])];
+                $corners[] = $here[ord($bytes[$i++])];
+                $tags[] = $blockTags[$k];
+            }
+        }
+
+        return Mesh::of($xyz, $corners, $tags);
+    }
+
+    /** @return list<int> triangle numbers, neighbours near each other */
+    private static function order(Mesh $mesh): array
+    {
+        $xyz = $mesh->xyz;
+        $corners = $mesh->corners;
+        $count = $mesh->triangleCount();
+        if ($count <= self::TRIANGLES) {
+            return range(0, $count - 1);
+        }
+        $low = min($xyz);
+        $span = max($xyz) - $low;
+        $scale = $span > 0 ? 1023.0 / (3 * $span) : 0.0;
+        // Bits of 0…1023 spread to every third place.
+        $spread = [];
+        for ($n = 0; $n < 1024; $n++) {
+            $bits = 0;
+            for ($b = 0; $b < 10; $b++) {
+                $bits |= (($n >> $b) & 1) << (3 * $b);
+            }
+            $spread[] = $bits;
+        }
+        $keys = [];
+        $base = 3 * $low;
+        for ($t = 0, $i = 0; $t < $count; $t++, $i += 3) {
+            $a = 3 * $corners[$i];
+            $b = 3 * $corners[$i + 1];
+            $c = 3 * $corners[$i + 2];
+            $x = (int) (($xyz[$a] + $xyz[$b] + $xyz[$c] - $base) * $scale);
+            $y = (int) (($xyz[$a + 1] + $xyz[$b + 1] + $xyz[$c + 1] - $base) * $scale);
+            $z = (int) (($xyz[$a + 2] + $xyz[$b + 2] + $xyz[$c + 2] - $base) * $scale);
+            $keys[] = ($spread[$x] | $spread[$y] << 1 | $spread[$z] << 2) << 31 | $t;
+        }
+        sort($keys);
+        $order = [];
+        foreach ($keys as $key) {
+            $order[] = $key & 0x7FFFFFFF;
+        }
+
+        return $order;
+    }
+
+    /**
+     * @param  array<int, int>  $local
+     * @param  list<int>  $triangles
+     * @return array{box: array{float, float, float, float, float, float}, payload: string}
+     */
+    private static function block(Mesh $mesh, array $local, array $triangles, string $bytes): array
+    {
+        $x = $y = $z = $all = $tags = [];
+        foreach ($local as $v => $_) {
+            $all[] = $x[] = $mesh->xyz[3 * $v];
+            $all[] = $y[] = $mesh->xyz[3 * $v + 1];
+            $all[] = $z[] = $mesh->xyz[3 * $v + 2];
+        }
+        foreach ($triangles as $t) {
+            $tags[] = $mesh->tags[$t];
+        }
+
+        return [
+            'box' => $x === [] || $y === [] || $z === [] ? [0.0, 0.0, 0.0, 0.0, 0.0, 0.0] : [min($x), max($x), min($y), max($y), min($z), max($z)],
+            'payload' => pack('v2', count($triangles), count($local)).Packing::longs(array_keys($local)).Packing::doubles($all)
+                .$bytes.Packing::longs($triangles).Packing::shorts($tags),
+        ];
+    }
+
+    /** @return array{int, int, array<int, int>, array<int, float>, string, array<int, int>, array<int, int>} numbers counted from 1 */
+    private static function read(string $payload): array
+    {
+        $count = ord($payload[0]) | ord($payload[1]) << 8;
+        $used = ord($payload[2]) | ord($payload[3]) << 8;
+        if (strlen($payload) !== 4 + 28 * $used + 9 * $count) {
+            throw new BadMesh('A block of a stored mesh is damaged; restore the data folder from a copy.');
+        }
+        $at = 4 + 28 * $used;
+        /** @var array<int, int> $ids */
+        $ids = unpack("V$used", $payload, 4);
+        /** @var array<int, float> $coordinates */
+        $coordinates = unpack('e'.(3 * $used), $payload, 4 + 4 * $used);
+        /** @var array<int, int> $numbers */
+        $numbers = unpack("V$count", $payload, $at + 3 * $count);
+        /** @var array<int, int> $tags */
+        $tags = unpack("v$count", $payload, $at + 7 * $count);
+
+        return [$count, $used, $ids, $coordinates, substr($payload, $at, 3 * $count), $numbers, $tags];
+    }
+}

@@ -1,0 +1,67 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Mesh;
+
+/** Long lists of numbers to bytes and back, in chunks: spreading a whole list at once would cost many times its memory. */
+final class Packing
+{
+    private const CHUNK = 3072;
+
+    /** @param list<float> $numbers */
+    public static function doubles(array $numbers): string
+    {
+        return self::pack('e*', $numbers);
+    }
+
+    /** @param list<float> $numbers */
+    public static function singles(array $numbers): string
+    {
+        return self::pack('g*', $numbers);
+    }
+
+    /** @param list<int> $numbers */
+    public static function longs(array $numbers): string
+    {
+        return self::pack('V*', $numbers);
+    }
+
+    /** @param list<int> $numbers */
+    public static function shorts(array $numbers): string
+    {
+        return self::pack('v*', $numbers);
+    }
+
+    /** Tells a mesh from every other: equal hashes mean equal vertices, triangles and tags, in the same order. */
+    public static function hash(Mesh $mesh): string
+    {
+        $hash = hash_init('sha256');
+        hash_update($hash, pack('V2', $mesh->vertexCount(), $mesh->triangleCount()));
+        foreach (array_chunk($mesh->xyz, 30720) as $chunk) {
+            hash_update($hash, self::doubles($chunk));
+        }
+        foreach ([$mesh->corners, $mesh->tags] as $list) {
+            foreach (array_chunk($list, 30720) as $chunk) {
+                hash_update($hash, self::longs($chunk));
+            }
+        }
+
+        return hash_final($hash);
+    }
+
+    /** @param list<int|float> $numbers */
+    private static function pack(string $format, array $numbers): string
+    {
+        $count = count($numbers);
+        if ($count <= self::CHUNK) {
+            return pack($format, ...$numbers);
+        }
+        $parts = [];
+        for ($i = 0; $i < $count; $i += self::CHUNK) {
+            $parts[] = pack($format, ...array_slice($numbers, $i, self::CHUNK));
+        }
+
+        return implode('', $parts);
+    }
+}

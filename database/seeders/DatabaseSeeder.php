@@ -1,0 +1,35 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Database\Seeders;
+
+use App\Meshes\MeshStore;
+use App\Models\Piece;
+use App\Models\Project;
+use Demo\Heron;
+use Demo\Millstone;
+use Illuminate\Database\Seeder;
+use Illuminate\Support\Facades\DB;
+use Isotome\Mesh\Mesh;
+use Isotome\Recipe\Palette;
+
+/** The shelf of the Millrace Museum's workshop, as it stands at the first start. */
+final class DatabaseSeeder extends Seeder
+{
+    public function run(MeshStore $store): void
+    {
+        $this->project($store, 'Millstone', 'The runner stone, for the model of the grinding floor. Printed in sectors, then glued.', Millstone::mesh());
+        $this->project($store, 'Heron', 'Statue for the mill pond, 420 mm tall: the printer reaches 200 mm.', Heron::mesh());
+    }
+
+    private function project(MeshStore $store, string $name, string $note, Mesh $mesh): void
+    {
+        DB::transaction(function () use ($store, $name, $note, $mesh): void {
+            $project = Project::query()->create(['name' => $name, 'file' => mb_strtolower($name).'.stl', 'units' => 'mm', 'note' => $note]);
+            Piece::query()->create([
+                'project_id' => $project->id, 'name' => mb_strtolower($name), 'mesh_hash' => $store->put($mesh)->hash, 'colour' => Palette::colour(0), 'place' => 0,
+            ]);
+        });
+    }
+}
