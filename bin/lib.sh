@@ -43,13 +43,18 @@ when_changed() {
     echo "$now" >"$stamp"
 }
 
+# The lock file may have been written for another registry's choice of packages; then the ranges of package.json decide.
+npm_packages() {
+    npm ci --no-audit --no-fund --silent 2>/dev/null || npm install --no-audit --no-fund --silent --no-save
+}
+
 dependencies() {
     [ -d "$root/vendor/bin" ] || rm -f "$root/.phpunit.cache/stamp-composer"
     [ -d "$root/node_modules/.bin" ] || rm -f "$root/.phpunit.cache/stamp-npm"
     [ -f "$root/public/build/manifest.json" ] || rm -f "$root/.phpunit.cache/stamp-build"
     local composer=(composer install --no-interaction --no-progress --quiet)
     when_changed composer composer.json env COMPOSER_ALLOW_SUPERUSER=1 "${composer[@]}" || return 1
-    when_changed npm package-lock.json npm ci --no-audit --no-fund --silent || return 1
+    when_changed npm package-lock.json npm_packages || return 1
     when_changed build '$(git ls-files -co --exclude-standard resources vite.config.ts package-lock.json tsconfig.json 2>/dev/null || find resources vite.config.ts package-lock.json tsconfig.json -type f)' npm run --silent build -- --logLevel warn || return 1
 }
 

@@ -8,11 +8,12 @@ use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Foundation\Configuration\Middleware;
 use Illuminate\Http\Middleware\HandleCors;
+use Illuminate\Routing\Middleware\SubstituteBindings;
 use Illuminate\Support\Facades\Route;
 
 $app = Application::configure(basePath: dirname(__DIR__))
     ->withRouting(using: function (): void {
-        Route::prefix('api/v1')->group(base_path('routes/api.php'));
+        Route::prefix('api/v1')->middleware(SubstituteBindings::class)->group(base_path('routes/api.php'));
         Route::group([], base_path('routes/web.php'));
     })
     ->withCommands([__DIR__.'/../app/Console'])

@@ -1,0 +1,32 @@
+// Numbers as they are shown, always with their unit. Narrow spaces group thousands.
+
+const group = (text: string) => text.replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f')
+
+export function number(value: number, digits: number): string {
+    const [whole, part] = Math.abs(value).toFixed(digits).split('.')
+    const sign = value < 0 && Number(value.toFixed(digits)) !== 0 ? '−' : ''
+    return sign + group(whole) + (part ? `.${part}` : '')
+}
+
+export const mm = (value: number) => `${number(value, value < 1000 ? 1 : 0)} mm`
+
+export function mm2(value: number): string {
+    return `${number(value, value < 100 ? 1 : 0)} mm²`
+}
+
+export function volume(mm3: number): string {
+    return Math.abs(mm3) < 1000 ? `${number(mm3, 1)} mm³` : `${number(mm3 / 1000, mm3 < 1e6 ? 1 : 0)} cm³`
+}
+
+export function size(value: readonly number[], digits = 1): string {
+    return `${value.map((side) => number(side, side < 1000 ? digits : 0)).join(' × ')} mm`
+}
+
+export const count = (value: number, one: string, many: string) => `${number(value, 0)} ${value === 1 ? one : many}`
+
+/** heron-A-B is shown as Heron A-B. */
+export function label(name: string): string {
+    const [first, ...rest] = name.split('-')
+    const title = first.charAt(0).toUpperCase() + first.slice(1)
+    return rest.length ? `${title} ${rest.join('-')}` : title
+}

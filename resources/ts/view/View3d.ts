@@ -1,0 +1,378 @@
+import {
+    Box3, Color, GridHelper, LineBasicMaterial, LineSegments, Mesh, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Scene, Vector2,
+    Vector3, Vector4, WebGLRenderer, WebGLRenderTarget, type ShaderMaterial,
+} from 'three'
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
+import type { Keep, SectionAnswer, Vector } from '../api/types'
+import { BladeHandle, type Grip } from './BladeHandle'
+import type { Drawn } from './geometry'
+import { numberMaterial, pieceMaterial, shared } from './materials'
+
+export interface ShownPiece {
+    id: number
+    mesh: string
+    colour: string
+    visible: boolean
+    picked: boolean
+    offset: Vector
+}
+
+export interface ViewEvents {
+    pick(id: number | null, more: boolean): void
+    grab(grip: Grip): void
+    slide(by: number): void
+    tilt(to: number, free: boolean): void
+    release(): void
+}
+
+export interface BladePose {
+    centre: Vector
+    facing: Vector
+    turn: number
+    size: number
+    keep: Keep
+    shown: boolean
+}
+
+interface Entry {
+    piece: ShownPiece
+    mesh: Mesh
+    rims: LineSegments
+    material: ShaderMaterial
+}
+
+const DIRECTIONS: Record<string, Vector> = {
+    front: [0, -1, 0], back: [0, 1, 0], left: [-1, 0, 0], right: [1, 0, 0], top: [0, 0, 1], bottom: [0, 0, -1], corner: [0.62, -0.72, 0.34],
+}
+
+/** The three-dimensional view: draws, and reports what the pointer did. Decides nothing. */
+export class View3d {
+    private readonly renderer: WebGLRenderer
+    private readonly scene = new Scene()
+    private readonly camera: PerspectiveCamera
+    private readonly flatCamera: OrthographicCamera
+    private readonly controls: OrbitControls
+    private readonly blade = new BladeHandle()
+    private readonly entries = new Map<number, Entry>()
+    private readonly numbers = new WebGLRenderTarget(1, 1)
+    private readonly numberMaterial = numberMaterial()
+    private readonly observer: ResizeObserver
+    private readonly rimMaterial = new LineBasicMaterial()
+    private grid: GridHelper | null = null
+    private box = new Box3(new Vector3(-1, -1, -1), new Vector3(1, 1, 1))
+    private pose: BladePose | null = null
+    private held: { grip: Grip; from: number; pose: BladePose } | null = null
+    private pressed: { x: number; y: number } | null = null
+    private wanted = false
+    private gone = false
+    private parallel = false
+
+    constructor(
+        private readonly host: HTMLElement,
+        private readonly events: ViewEvents,
+    ) {
+        this.renderer = new WebGLRenderer({ antialias: true, preserveDrawingBuffer: true })
+        this.renderer.setPixelRatio(Math.min(devicePixelRatio, 2))
+        host.append(this.renderer.domElement)
+        this.renderer.domElement.setAttribute('aria-label', '3-D view of the pieces')
+        this.camera = new PerspectiveCamera(32, 1, 1, 1e5)
+        this.camera.up.set(0, 0, 1)
+        this.flatCamera = new OrthographicCamera(-1, 1, 1, -1, -1e5, 1e5)
+        this.flatCamera.up.set(0, 0, 1)
+        this.controls = new OrbitControls(this.camera, this.renderer.domElement)
+        this.controls.addEventListener('change', () => {
+            if (this.parallel && this.held === null) this.bend()
+            this.redraw()
+        })
+        this.scene.add(this.blade.group)
+        this.observer = new ResizeObserver(() => this.resize())
+        this.observer.observe(host)
+        const canvas = this.renderer.domElement
+        // Before the orbit sees it: a press on the handle takes the handle.
+        canvas.addEventListener('pointerdown', this.down, { capture: true })
+        canvas.addEventListener('pointermove', this.move)
+        canvas.addEventListener('pointerup', this.up)
+        canvas.addEventListener('pointercancel', this.up)
+        this.resize()
+    }
+
+    dispose(): void {
+        this.gone = true
+        this.observer.disconnect()
+        this.controls.dispose()
+        this.renderer.dispose()
+        this.renderer.domElement.remove()
+    }
+
+    /** Takes the colours of the page. */
+    theme(): void {
+        const style = getComputedStyle(document.documentElement)
+        const colour = (name: string) => style.getPropertyValue(name).trim()
+        this.scene.background = new Color(colour('--ground'))
+        shared.paper.value.set(document.documentElement.dataset.theme === 'night' ? '#d9d3c6' : '#fdfbf5')
+        shared.ink.value.set('#22262e')
+        this.rimMaterial.color.set(colour('--ink'))
+        this.blade.colours(colour('--cut'), colour('--ink'))
+        this.ground()
+        this.redraw()
+    }
+
+    style(glass: boolean, lines: boolean): void {
+        shared.glass.value = glass ? 1 : 0
+        shared.lines.value = lines ? 1 : 0
+        this.redraw()
+    }
+
+    /** Shows exactly these pieces; what is not drawn yet is asked for. */
+    show(pieces: ShownPiece[], drawn: (mesh: string) => Drawn | undefined): void {
+        const ids = new Set(pieces.map((piece) => piece.id))
+        for (const [id, entry] of this.entries) {
+            if (ids.has(id)) continue
+            this.scene.remove(entry.mesh, entry.rims)
+            entry.material.dispose()
+            this.entries.delete(id)
+        }
+        pieces.forEach((piece, n) => {
+            const shape = drawn(piece.mesh)
+            if (!shape) return
+            let entry = this.entries.get(piece.id)
+            if (!entry) {
+                const material = pieceMaterial(piece.colour, n % 2 ? 1 : -1)
+                entry = { piece, material, mesh: new Mesh(shape.geometry, material), rims: new LineSegments(shape.rims, this.rimMaterial) }
+                this.scene.add(entry.mesh, entry.rims)
+                this.entries.set(piece.id, entry)
+            }
+            entry.piece = piece
+            const at = shape.centre.map((c, k) => c + piece.offset[k]) as Vector
+            entry.mesh.position.set(...at)
+            entry.rims.position.set(...at)
+            entry.mesh.visible = entry.rims.visible = piece.visible
+            entry.material.uniforms.picked.value = piece.picked ? 1 : 0
+            entry.material.uniforms.moved.value = piece.offset
+            ;(entry.material.uniforms.colour.value as Color).set(piece.colour)
+        })
+        this.redraw()
+    }
+
+    extent(min: Vector, max: Vector): void {
+        this.box.set(new Vector3(...min), new Vector3(...max))
+        this.ground()
+        this.redraw()
+    }
+
+    setBlade(pose: BladePose): void {
+        this.pose = pose
+        this.blade.group.visible = pose.shown
+        this.blade.place(pose.centre, pose.facing, pose.turn, pose.size)
+        const [x, y, z] = pose.facing
+        shared.fade.value = new Vector4(x, y, z, x * pose.centre[0] + y * pose.centre[1] + z * pose.centre[2])
+        shared.fadeSide.value = pose.shown ? { both: 0, ahead: -1, behind: 1, outline: 2 }[pose.keep] : 0
+        this.redraw()
+    }
+
+    setSection(section: SectionAnswer | null): void {
+        this.blade.draw(section)
+        this.redraw()
+    }
+
+    /** Looks straight along an axis (in parallel), or from a corner (in perspective). */
+    look(from: string): void {
+        const direction = new Vector3(...(DIRECTIONS[from] ?? DIRECTIONS.corner)).normalize()
+        const middle = this.box.getCenter(new Vector3())
+        const radius = Math.max(this.box.getSize(new Vector3()).length() / 2, 1e-6)
+        const distance = (radius / Math.sin((this.camera.fov * Math.PI) / 360)) * 1.02
+        this.parallel = from !== 'corner'
+        // A hair off the vertical keeps "up" on the page well defined.
+        if (Math.abs(direction.z) > 0.99) direction.set(0, -1e-4 * Math.sign(direction.z), direction.z).normalize()
+        this.camera.position.copy(middle).addScaledVector(direction, distance)
+        this.camera.near = radius / 100
+        this.camera.far = distance + radius * 60
+        this.camera.updateProjectionMatrix()
+        this.controls.target.copy(middle)
+        this.controls.update()
+        this.redraw()
+    }
+
+    /** Where a point of space is on the page, for labels. */
+    project(point: Vector): { x: number; y: number } {
+        const p = new Vector3(...point).project(this.active())
+        return { x: ((p.x + 1) / 2) * this.host.clientWidth, y: ((1 - p.y) / 2) * this.host.clientHeight }
+    }
+
+    /** Where the grip of the blade's handle is on the page. */
+    gripOnPage(): { x: number; y: number } | null {
+        if (!this.pose?.shown) return null
+        const { centre, facing, size } = this.pose
+        return this.project([0, 1, 2].map((k) => centre[k] + facing[k] * size * 0.27) as Vector)
+    }
+
+    private active(): PerspectiveCamera | OrthographicCamera {
+        if (!this.parallel) return this.camera
+        const distance = this.camera.position.distanceTo(this.controls.target)
+        const half = distance * Math.tan((this.camera.fov * Math.PI) / 360)
+        const aspect = this.camera.aspect
+        Object.assign(this.flatCamera, { left: -half * aspect, right: half * aspect, top: half, bottom: -half, near: -this.camera.far, far: this.camera.far })
+        this.flatCamera.position.copy(this.camera.position)
+        this.flatCamera.quaternion.copy(this.camera.quaternion)
+        this.flatCamera.updateProjectionMatrix()
+        this.flatCamera.updateMatrixWorld()
+        return this.flatCamera
+    }
+
+    /** Turning away from an axis goes back to perspective. */
+    private bend(): void {
+        const direction = this.camera.position.clone().sub(this.controls.target).normalize()
+        const along = Math.max(Math.abs(direction.x), Math.abs(direction.y), Math.abs(direction.z))
+        if (along < 0.999) this.parallel = false
+    }
+
+    private ground(): void {
+        if (this.grid) {
+            this.scene.remove(this.grid)
+            this.grid.dispose()
+        }
+        const size = this.box.getSize(new Vector3())
+        const across = Math.max(size.x, size.y, size.z)
+        if (!(across > 0) || !isFinite(across)) return
+        const rule = new Color(getComputedStyle(document.documentElement).getPropertyValue('--rule').trim())
+        // Squares of 10 mm, or of the power of ten that fits.
+        const square = 10 ** Math.round(Math.log10(across / 40))
+        const squares = 2 * Math.ceil((1.2 * across) / square)
+        this.grid = new GridHelper(squares * square, squares, rule, rule)
+        this.grid.rotation.x = Math.PI / 2
+        this.grid.material.transparent = true
+        this.grid.material.opacity = 0.5
+        const middle = this.box.getCenter(new Vector3())
+        this.grid.position.set(Math.round(middle.x / square) * square, Math.round(middle.y / square) * square, this.box.min.z - 0.002 * across)
+        this.scene.add(this.grid)
+    }
+
+    private resize(): void {
+        const { clientWidth: width, clientHeight: height } = this.host
+        if (!width || !height) return
+        this.renderer.setSize(width, height)
+        this.camera.aspect = width / height
+        this.camera.updateProjectionMatrix()
+        shared.pixel.value = this.renderer.getPixelRatio()
+        this.redraw()
+    }
+
+    private redraw(): void {
+        if (this.wanted || this.gone) return
+        this.wanted = true
+        requestAnimationFrame(() => {
+            this.wanted = false
+            if (!this.gone) this.renderer.render(this.scene, this.active())
+        })
+    }
+
+    private ray(event: PointerEvent): Raycaster {
+        const bounds = this.renderer.domElement.getBoundingClientRect()
+        const raycaster = new Raycaster()
+        raycaster.setFromCamera(
+            new Vector2(((event.clientX - bounds.left) / bounds.width) * 2 - 1, 1 - ((event.clientY - bounds.top) / bounds.height) * 2),
+            this.active(),
+        )
+        return raycaster
+    }
+
+    private gripAt(event: PointerEvent): Grip | null {
+        if (!this.pose?.shown) return null
+        const ray = this.ray(event)
+        for (const { grip, meshes } of this.blade.targets()) {
+            if (ray.intersectObjects(meshes).length) return grip
+        }
+        return null
+    }
+
+    /** How far along the facing the pointer is from where the blade was taken hold of: the point nearest to the pointer's ray. */
+    private along(event: PointerEvent): number {
+        const pose = this.held?.pose ?? (this.pose as BladePose)
+        const { origin, direction } = this.ray(event).ray
+        const facing = new Vector3(...pose.facing)
+        const between = origin.clone().sub(new Vector3(...pose.centre))
+        const b = direction.dot(facing)
+        const denominator = 1 - b * b
+        if (denominator < 1e-6) return 0
+        return (facing.dot(between) - b * direction.dot(between)) / denominator
+    }
+
+    /** The tilt that the pointer is at on the protractor, degrees. */
+    private tiltAt(event: PointerEvent): number | null {
+        const pose = this.pose as BladePose
+        const turn = (pose.turn * Math.PI) / 180
+        const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3(-Math.sin(turn), Math.cos(turn), 0), new Vector3(...pose.centre))
+        const hit = this.ray(event).ray.intersectPlane(plane, new Vector3())
+        if (!hit) return null
+        hit.sub(new Vector3(...pose.centre))
+        return (Math.atan2(hit.x * Math.cos(turn) + hit.y * Math.sin(turn), hit.z) * 180) / Math.PI
+    }
+
+    private down = (event: PointerEvent): void => {
+        if (event.button !== 0) return
+        const grip = this.gripAt(event)
+        if (grip) {
+            event.stopImmediatePropagation()
+            this.renderer.domElement.setPointerCapture(event.pointerId)
+            const from = grip === 'stem' ? this.along(event) : (this.tiltAt(event) ?? 0)
+            this.held = { grip, from, pose: this.pose as BladePose }
+            this.events.grab(grip)
+            return
+        }
+        this.pressed = { x: event.clientX, y: event.clientY }
+    }
+
+    private move = (event: PointerEvent): void => {
+        if (!this.held) {
+            if (event.buttons) return
+            const grip = this.gripAt(event)
+            this.blade.light(grip)
+            this.renderer.domElement.style.cursor = grip ? 'grab' : 'default'
+            this.redraw()
+            return
+        }
+        if (this.held.grip === 'stem') {
+            this.events.slide(this.along(event) - this.held.from)
+        } else {
+            const tilt = this.tiltAt(event)
+            if (tilt !== null) this.events.tilt(tilt, event.altKey)
+        }
+    }
+
+    private up = (event: PointerEvent): void => {
+        if (this.held) {
+            this.held = null
+            this.events.release()
+            return
+        }
+        const from = this.pressed
+        this.pressed = null
+        if (!from || event.button !== 0 || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return
+        this.events.pick(this.pieceAt(event), event.shiftKey || event.ctrlKey || event.metaKey)
+    }
+
+    private pieceAt(event: PointerEvent): number | null {
+        const bounds = this.renderer.domElement.getBoundingClientRect()
+        const camera = this.active()
+        const { width, height } = bounds
+        camera.setViewOffset(width, height, event.clientX - bounds.left, event.clientY - bounds.top, 1, 1)
+        const scene = new Scene()
+        scene.background = new Color(0)
+        for (const entry of this.entries.values()) {
+            if (!entry.mesh.visible) continue
+            const copy = new Mesh(entry.mesh.geometry, this.numberMaterial.clone())
+            copy.position.copy(entry.mesh.position)
+            const id = entry.piece.id
+            copy.material.uniforms.number.value = [(id & 255) / 255, ((id >> 8) & 255) / 255, ((id >> 16) & 255) / 255]
+            scene.add(copy)
+        }
+        this.renderer.setRenderTarget(this.numbers)
+        this.renderer.render(scene, camera)
+        const pixel = new Uint8Array(4)
+        this.renderer.readRenderTargetPixels(this.numbers, 0, 0, 1, 1, pixel)
+        this.renderer.setRenderTarget(null)
+        camera.clearViewOffset()
+        for (const child of scene.children) if (child instanceof Mesh) (child.material as ShaderMaterial).dispose()
+        return pixel[0] + 256 * pixel[1] + 65536 * pixel[2] || null
+    }
+}

@@ -1,0 +1,110 @@
+import { BufferAttribute, BufferGeometry, Sphere, Vector3 } from 'three'
+import type { Vector } from '../api/types'
+
+/** A mesh ready for the card: three vertices a triangle, so that hard edges stay hard. */
+export interface Drawn {
+    geometry: BufferGeometry
+    /** Edges between skin and inside, or of an open cut face. */
+    rims: BufferGeometry
+    centre: Vector
+}
+
+const CREASE = Math.cos((38 * Math.PI) / 180)
+
+/** Decodes the bytes of GeometryController. */
+export function decode(bytes: ArrayBuffer): Drawn {
+    const head = new DataView(bytes)
+    if (head.getUint32(0, false) !== 0x49534f31) throw new Error('not a mesh')
+    const vertices = head.getUint32(4, true)
+    const triangles = head.getUint32(8, true)
+    const centre: Vector = [head.getFloat64(16, true), head.getFloat64(24, true), head.getFloat64(32, true)]
+    const xyz = new Float32Array(bytes, 40, 3 * vertices)
+    const corners = new Uint32Array(bytes, 40 + 12 * vertices, 3 * triangles)
+    const tags = new Uint16Array(bytes, 40 + 12 * vertices + 12 * triangles, triangles)
+
+    const position = new Float32Array(9 * triangles)
+    for (let i = 0; i < corners.length; i++) position.set(xyz.subarray(3 * corners[i], 3 * corners[i] + 3), 3 * i)
+    const inside = new Uint8Array(3 * triangles)
+    for (let t = 0; t < triangles; t++) if (tags[t]) inside.fill(1, 3 * t, 3 * t + 3)
+
+    const geometry = new BufferGeometry()
+    geometry.setAttribute('position', new BufferAttribute(position, 3))
+    geometry.setAttribute('normal', new BufferAttribute(normals(vertices, xyz, corners, tags), 3, true))
+    geometry.setAttribute('inside', new BufferAttribute(inside, 1))
+    let square = 0
+    for (let i = 0; i < xyz.length; i += 3) square = Math.max(square, xyz[i] ** 2 + xyz[i + 1] ** 2 + xyz[i + 2] ** 2)
+    geometry.boundingSphere = new Sphere(new Vector3(), Math.sqrt(square))
+    const rims = new BufferGeometry()
+    rims.setAttribute('position', new BufferAttribute(rimLines(xyz, corners, tags), 3))
+    rims.boundingSphere = geometry.boundingSphere
+    return { geometry, rims, centre }
+}
+
+/** Normals for shading: smooth where faces meet softly and are of one kind, hard elsewhere. */
+function normals(vertices: number, xyz: Float32Array, corners: Uint32Array, tags: Uint16Array): Int8Array {
+    const triangles = tags.length
+    const face = new Float32Array(3 * triangles)
+    const unit = new Float32Array(3 * triangles)
+    const start = new Uint32Array(vertices + 1)
+    for (let t = 0; t < triangles; t++) {
+        const [a, b, c] = [3 * corners[3 * t], 3 * corners[3 * t + 1], 3 * corners[3 * t + 2]]
+        const [ux, uy, uz] = [xyz[b] - xyz[a], xyz[b + 1] - xyz[a + 1], xyz[b + 2] - xyz[a + 2]]
+        const [vx, vy, vz] = [xyz[c] - xyz[a], xyz[c + 1] - xyz[a + 1], xyz[c + 2] - xyz[a + 2]]
+        const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+        const length = Math.sqrt(x * x + y * y + z * z) || 1
+        face[3 * t] = x
+        face[3 * t + 1] = y
+        face[3 * t + 2] = z
+        unit[3 * t] = x / length
+        unit[3 * t + 1] = y / length
+        unit[3 * t + 2] = z / length
+    }
+    for (let i = 0; i < corners.length; i++) start[corners[i] + 1]++
+    for (let v = 0; v < vertices; v++) start[v + 1] += start[v]
+    const fill = start.slice(0, vertices)
+    const around = new Uint32Array(corners.length)
+    for (let i = 0; i < corners.length; i++) around[fill[corners[i]]++] = (i / 3) | 0
+    const packed = new Int8Array(9 * triangles)
+    for (let t = 0; t < triangles; t++) {
+        const [fx, fy, fz] = [unit[3 * t], unit[3 * t + 1], unit[3 * t + 2]]
+        for (let k = 0; k < 3; k++) {
+            const v = corners[3 * t + k]
+            let [x, y, z] = [0, 0, 0]
+            for (let i = start[v]; i < start[v + 1]; i++) {
+                const o = around[i]
+                if (tags[o] !== tags[t]) continue
+                if (fx * unit[3 * o] + fy * unit[3 * o + 1] + fz * unit[3 * o + 2] < CREASE) continue
+                x += face[3 * o]
+                y += face[3 * o + 1]
+                z += face[3 * o + 2]
+            }
+            const length = Math.sqrt(x * x + y * y + z * z) || 1
+            packed[9 * t + 3 * k] = Math.round((127 * x) / length)
+            packed[9 * t + 3 * k + 1] = Math.round((127 * y) / length)
+            packed[9 * t + 3 * k + 2] = Math.round((127 * z) / length)
+        }
+    }
+    return packed
+}
+
+function rimLines(xyz: Float32Array, corners: Uint32Array, tags: Uint16Array): Float32Array {
+    const once = new Map<number, [number, number]>()
+    const span = 2 ** 26
+    for (let t = 0; t < tags.length; t++) {
+        if (!tags[t]) continue
+        for (let k = 0; k < 3; k++) {
+            const a = corners[3 * t + k]
+            const b = corners[3 * t + ((k + 1) % 3)]
+            const key = Math.min(a, b) * span + Math.max(a, b)
+            if (!once.delete(key)) once.set(key, [a, b])
+        }
+    }
+    const lines = new Float32Array(6 * once.size)
+    let i = 0
+    for (const [a, b] of once.values()) {
+        lines.set(xyz.subarray(3 * a, 3 * a + 3), i)
+        lines.set(xyz.subarray(3 * b, 3 * b + 3), i + 3)
+        i += 6
+    }
+    return lines
+}

@@ -1,0 +1,128 @@
+import { Color, DoubleSide, GLSL3, ShaderMaterial, Vector2, Vector4 } from 'three'
+
+/** Shared by all pieces: the blade's plane, the ink, the pixel size. */
+export const shared = {
+    /** xyz facing, w offset; what lies on the discarded side is drawn faded. */
+    fade: { value: new Vector4(0, 0, 0, 0) },
+    /** +1 fades ahead, −1 fades behind, 2 fades both sides, 0 none. */
+    fadeSide: { value: 0 },
+    paper: { value: new Color() },
+    ink: { value: new Color() },
+    pixel: { value: 1 },
+    glass: { value: 0 },
+    lines: { value: 0 },
+    size: { value: new Vector2(1, 1) },
+}
+
+const vertexShader = /* glsl */ `
+in float inside;
+out vec3 vNormal;
+out vec3 vWorld;
+out vec3 vEye;
+out float vInside;
+out vec3 vCorner;
+uniform vec3 moved;
+void main() {
+    vec4 world = modelMatrix * vec4(position, 1.0);
+    vWorld = world.xyz - moved;
+    vec4 eye = viewMatrix * world;
+    vEye = eye.xyz;
+    vNormal = normalMatrix * normal;
+    vInside = inside;
+    int k = gl_VertexID % 3;
+    vCorner = vec3(k == 0, k == 1, k == 2);
+    gl_Position = projectionMatrix * eye;
+}`
+
+// Light from the upper left and a soft sky, as on a drawing; cut faces are paper with hatching at 45 degrees whose spacing
+// is counted in pixels, leaning one way or the other by piece.
+const fragmentShader = /* glsl */ `
+precision highp float;
+in vec3 vNormal;
+in vec3 vWorld;
+in vec3 vEye;
+in float vInside;
+in vec3 vCorner;
+out vec4 colourOut;
+uniform vec3 colour;
+uniform float lean;
+uniform float picked;
+uniform vec4 fade;
+uniform float fadeSide;
+uniform vec3 paper;
+uniform vec3 ink;
+uniform float pixel;
+uniform float glass;
+uniform float lines;
+
+void main() {
+    vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
+    vec3 toEye = normalize(-vEye);
+    float key = max(dot(n, normalize(vec3(-0.35, 0.65, 0.7))), 0.0);
+    float sky = 0.5 + 0.5 * n.y;
+    float edge = pow(1.0 - max(dot(n, toEye), 0.0), 3.0);
+    vec3 base = gl_FrontFacing ? colour : colour * 0.55;
+    vec3 lit = base * (0.36 + 0.30 * sky + 0.52 * key);
+    lit = mix(lit, lit * 0.72 + ink * 0.06, edge * 0.6);
+
+    if (vInside > 0.5) {
+        vec3 flatPaper = mix(paper, colour, 0.16) * (0.84 + 0.16 * key + 0.06 * sky);
+        float across = (gl_FragCoord.x + lean * gl_FragCoord.y) * 0.70710678 / pixel;
+        float spacing = 6.5;
+        float distance = abs(fract(across / spacing) - 0.5) * spacing;
+        float line = 1.0 - smoothstep(0.35, 1.05, distance);
+        lit = mix(flatPaper, mix(ink, colour, 0.25), line * 0.62);
+    }
+    if (lines > 0.5) {
+        vec3 width = fwidth(vCorner);
+        vec3 near = smoothstep(vec3(0.0), width * 1.1, vCorner);
+        // Where triangles are smaller than a few pixels their lines would only darken the surface.
+        float crowded = clamp(1.0 - max(max(width.x, width.y), width.z) * 1.6, 0.0, 1.0);
+        lit = mix(lit, ink, (1.0 - min(min(near.x, near.y), near.z)) * 0.55 * crowded);
+    }
+    lit = mix(lit, lit * 1.12 + 0.03, picked);
+    float alpha = 1.0;
+    if (glass > 0.5) alpha = 0.20 + 0.5 * edge;
+    float side = dot(vWorld, fade.xyz) - fade.w;
+    bool away = fadeSide > 1.5 || side * fadeSide > 0.0;
+    if (fadeSide != 0.0 && away) {
+        lit = mix(lit, paper, 0.45);
+        alpha *= 0.26;
+    }
+    // Fading without sorting: a fixed screen of dots lets as much of what lies behind through as alpha says.
+    if (alpha < 0.995) {
+        ivec2 p = ivec2(gl_FragCoord.xy / pixel) & 3;
+        int order[16] = int[16](0, 8, 2, 10, 12, 4, 14, 6, 3, 11, 1, 9, 15, 7, 13, 5);
+        if (alpha < (float(order[p.x + 4 * p.y]) + 0.5) / 16.0) discard;
+    }
+    colourOut = vec4(lit, 1.0);
+    #include <colorspace_fragment>
+}`
+
+export function pieceMaterial(colour: string, lean: number): ShaderMaterial {
+    return new ShaderMaterial({
+        glslVersion: GLSL3,
+        side: DoubleSide,
+        uniforms: {
+            ...shared,
+            colour: { value: new Color(colour) },
+            lean: { value: lean },
+            picked: { value: 0 },
+            moved: { value: [0, 0, 0] },
+        },
+        vertexShader,
+        fragmentShader: fragmentShader.replace('out vec4 colourOut;', 'layout(location = 0) out vec4 colourOut;').replace(
+            '#include <colorspace_fragment>', 'colourOut = linearToOutputTexel(colourOut);',
+        ),
+    })
+}
+
+/** Draws each piece in the colour of its number, to find the piece under the pointer. */
+export function numberMaterial(): ShaderMaterial {
+    return new ShaderMaterial({
+        side: DoubleSide,
+        uniforms: { number: { value: [0, 0, 0] } },
+        vertexShader: 'void main() { gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0); }',
+        fragmentShader: 'uniform vec3 number; void main() { gl_FragColor = vec4(number, 1.0); }',
+    })
+}
