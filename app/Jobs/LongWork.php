@@ -7,6 +7,7 @@ namespace App\Jobs;
 use App\Models\Run;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
+use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Queue\InteractsWithQueue;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\IsotomeException;
@@ -18,6 +19,7 @@ use Throwable;
  */
 abstract class LongWork implements ShouldQueue
 {
+    use Dispatchable;
     use InteractsWithQueue;
     use Queueable;
 

@@ -102,7 +102,7 @@ header {
 
 .label {
     flex: none;
-    width: 48px;
+    width: 44px;
     color: var(--soft);
 }
 

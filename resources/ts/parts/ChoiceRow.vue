@@ -25,7 +25,7 @@ defineEmits<{ 'update:modelValue': [value: T] }>()
 
 button {
     height: 28px;
-    padding: 0 10px;
+    padding: 0 9px;
     border: 0;
     border-right: 1px solid var(--rule);
     background: none;

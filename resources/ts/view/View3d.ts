@@ -37,8 +37,9 @@ export interface BladePose {
 interface Entry {
     piece: ShownPiece
     mesh: Mesh
+    sheer: Mesh
     rims: LineSegments
-    material: ShaderMaterial
+    materials: ShaderMaterial[]
 }
 
 const DIRECTIONS: Record<string, Vector> = {
@@ -128,8 +129,8 @@ export class View3d {
         const ids = new Set(pieces.map((piece) => piece.id))
         for (const [id, entry] of this.entries) {
             if (ids.has(id)) continue
-            this.scene.remove(entry.mesh, entry.rims)
-            entry.material.dispose()
+            this.scene.remove(entry.mesh, entry.sheer, entry.rims)
+            entry.materials.forEach((material) => material.dispose())
             this.entries.delete(id)
         }
         pieces.forEach((piece, n) => {
@@ -137,19 +138,26 @@ export class View3d {
             if (!shape) return
             let entry = this.entries.get(piece.id)
             if (!entry) {
-                const material = pieceMaterial(piece.colour, n % 2 ? 1 : -1)
-                entry = { piece, material, mesh: new Mesh(shape.geometry, material), rims: new LineSegments(shape.rims, this.rimMaterial) }
-                this.scene.add(entry.mesh, entry.rims)
+                const materials = [false, true].map((sheer) => pieceMaterial(piece.colour, n % 2 ? 1 : -1, sheer))
+                entry = {
+                    piece, materials, mesh: new Mesh(shape.geometry, materials[0]), sheer: new Mesh(shape.geometry, materials[1]),
+                    rims: new LineSegments(shape.rims, this.rimMaterial),
+                }
+                entry.sheer.renderOrder = 3
+                this.scene.add(entry.mesh, entry.sheer, entry.rims)
                 this.entries.set(piece.id, entry)
             }
             entry.piece = piece
             const at = shape.centre.map((c, k) => c + piece.offset[k]) as Vector
             entry.mesh.position.set(...at)
+            entry.sheer.position.set(...at)
             entry.rims.position.set(...at)
             entry.mesh.visible = entry.rims.visible = piece.visible
-            entry.material.uniforms.picked.value = piece.picked ? 1 : 0
-            entry.material.uniforms.moved.value = piece.offset
-            ;(entry.material.uniforms.colour.value as Color).set(piece.colour)
+            for (const material of entry.materials) {
+                material.uniforms.picked.value = piece.picked ? 1 : 0
+                material.uniforms.moved.value = piece.offset
+                ;(material.uniforms.colour.value as Color).set(piece.colour)
+            }
         })
         this.redraw()
     }
@@ -262,7 +270,10 @@ export class View3d {
         this.wanted = true
         requestAnimationFrame(() => {
             this.wanted = false
-            if (!this.gone) this.renderer.render(this.scene, this.active())
+            if (this.gone) return
+            const seenThrough = shared.glass.value > 0 || shared.fadeSide.value !== 0
+            for (const entry of this.entries.values()) entry.sheer.visible = entry.mesh.visible && seenThrough
+            this.renderer.render(this.scene, this.active())
         })
     }
 

@@ -54,6 +54,7 @@ uniform vec3 ink;
 uniform float pixel;
 uniform float glass;
 uniform float lines;
+uniform float sheer;
 
 void main() {
     vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
@@ -81,32 +82,30 @@ void main() {
         lit = mix(lit, ink, (1.0 - min(min(near.x, near.y), near.z)) * 0.55 * crowded);
     }
     lit = mix(lit, lit * 1.12 + 0.03, picked);
-    float alpha = 1.0;
-    if (glass > 0.5) alpha = 0.20 + 0.5 * edge;
     float side = dot(vWorld, fade.xyz) - fade.w;
-    bool away = fadeSide > 1.5 || side * fadeSide > 0.0;
-    if (fadeSide != 0.0 && away) {
-        lit = mix(lit, paper, 0.45);
-        alpha *= 0.26;
-    }
-    // Fading without sorting: a fixed screen of dots lets as much of what lies behind through as alpha says.
-    if (alpha < 0.995) {
-        ivec2 p = ivec2(gl_FragCoord.xy / pixel) & 3;
-        int order[16] = int[16](0, 8, 2, 10, 12, 4, 14, 6, 3, 11, 1, 9, 15, 7, 13, 5);
-        if (alpha < (float(order[p.x + 4 * p.y]) + 0.5) / 16.0) discard;
-    }
-    colourOut = vec4(lit, 1.0);
+    bool away = fadeSide != 0.0 && (fadeSide > 1.5 || side * fadeSide > 0.0);
+    // Two passes: what is solid first, then what is seen through.
+    bool through = glass > 0.5 || away;
+    if (through != (sheer > 0.5)) discard;
+    float alpha = 1.0;
+    if (through) alpha = away ? 0.10 + 0.22 * edge : 0.22 + 0.45 * edge;
+    if (vInside > 0.5 && through) alpha = away ? 0.16 : 0.55;
+    colourOut = vec4(lit, alpha);
     #include <colorspace_fragment>
 }`
 
-export function pieceMaterial(colour: string, lean: number): ShaderMaterial {
+/** One of the two passes in which a piece is drawn: solid, or sheer (seen through). */
+export function pieceMaterial(colour: string, lean: number, sheer = false): ShaderMaterial {
     return new ShaderMaterial({
         glslVersion: GLSL3,
         side: DoubleSide,
+        transparent: sheer,
+        depthWrite: !sheer,
         uniforms: {
             ...shared,
             colour: { value: new Color(colour) },
             lean: { value: lean },
+            sheer: { value: sheer ? 1 : 0 },
             picked: { value: 0 },
             moved: { value: [0, 0, 0] },
         },
