@@ -16,7 +16,7 @@ final class Palette
     {
         $hue = deg2rad(fmod(165.0 + $n * 137.50776405, 360.0));
         $lightness = [0.66, 0.72, 0.60][$n % 3];
-        $chroma = [0.055, 0.075, 0.065, 0.085][$n % 4];
+        $chroma = [0.055, 0.062, 0.050, 0.072][$n % 4];
         $a = $chroma * cos($hue);
         $b = $chroma * sin($hue);
         $l = ($lightness + 0.3963377774 * $a + 0.2158037573 * $b) ** 3;

@@ -34,10 +34,13 @@ const shown = computed((): ShownPiece[] => {
     const middle = min.map((low, k) => (low + max[k]) / 2)
     const away = project.living.map((piece) => piece.centroid.map((c, k) => c - middle[k]))
     const furthest = Math.max(1e-9, ...away.map(([x, y, z]) => Math.hypot(x, y, z)))
+    const share = project.spread / furthest
+    // Nothing sinks below the ground.
+    const lift = -Math.min(0, ...away.map(([, , z]) => z * share))
     return project.living.map((piece, n) => ({
         id: piece.id, mesh: piece.mesh, colour: piece.colour,
         visible: !project.hidden.includes(piece.id), picked: project.picked.includes(piece.id),
-        offset: away[n].map((a) => (a / furthest) * project.spread) as Vector,
+        offset: [away[n][0] * share, away[n][1] * share, away[n][2] * share + lift],
     }))
 })
 

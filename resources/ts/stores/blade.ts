@@ -56,7 +56,7 @@ export const useBlade = defineStore('blade', {
             return this.section?.pieces.reduce((sum, piece) => sum + piece.lines.length, 0) ?? 0
         },
         ready(): boolean {
-            return this.cutCount > 0 && !useProject().busy
+            return this.shown && this.cutCount > 0 && !useProject().busy
         },
         /** What the button will do, in one line that is always true. */
         sentence(): string {
@@ -66,6 +66,7 @@ export const useBlade = defineStore('blade', {
             if (project.busy) return 'A step is at work.'
             if (!this.section) return 'The section is being worked out.'
             const taken = project.taken.length
+            if (!this.shown) return 'The cut is made. Move the blade to place the next one.'
             if (!this.cutCount) {
                 const [low, high] = this.reach
                 const at = dot(this.centre, this.facing)
