@@ -15,7 +15,7 @@ final class Palette
     public static function colour(int $n): string
     {
         $hue = deg2rad(fmod(165.0 + $n * 137.50776405, 360.0));
-        $lightness = [0.66, 0.72, 0.60][$n % 3];
+        $lightness = [0.66, 0.72, 0.60][$n % 3] + 0.0043 * (intdiv($n, 12) % 11 - 5);
         $chroma = [0.055, 0.062, 0.050, 0.072][$n % 4];
         $a = $chroma * cos($hue);
         $b = $chroma * sin($hue);

@@ -1,0 +1,141 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Isotome\Check\EdgeCheck;
+use Isotome\Format\StlReader;
+use Isotome\Format\StlWriter;
+use Isotome\Measure\Volume;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Folder;
+use Tests\Support\Solids;
+
+/** bin/isotome as another program calls it. */
+final class CommandLineTest extends TestCase
+{
+    use Folder;
+
+    /** @return array{int, string, string} exit code, standard output, standard error */
+    private function isotome(string ...$arguments): array
+    {
+        $process = proc_open([dirname(__DIR__, 2).'/bin/isotome', ...$arguments], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes);
+        self::assertIsResource($process);
+        $out = (string) stream_get_contents($pipes[1]);
+        $error = (string) stream_get_contents($pipes[2]);
+
+        return [proc_close($process), $out, $error];
+    }
+
+    private function stl(string $name = 'heron.stl'): string
+    {
+        StlWriter::write(Solids::torus(20, 7, 40, 24), $this->path($name));
+
+        return $this->path($name);
+    }
+
+    private function recipe(mixed ...$steps): string
+    {
+        return $this->file('recipe.json', (string) json_encode(['isotome_recipe' => 1, 'units' => 'mm', 'steps' => $steps]));
+    }
+
+    public function test_check_prints_the_document_of_the_contract(): void
+    {
+        [$code, $out, $error] = $this->isotome('check', $this->stl(), '--units', 'cm', '--json');
+        $document = json_decode($out, true);
+        self::assertSame([0, ''], [$code, $error]);
+        self::assertSame(
+            ['file', 'units', 'triangles', 'vertices', 'shells', 'size_mm', 'min_mm', 'max_mm', 'volume_mm3', 'area_mm2', 'centroid_mm', 'watertight', 'faults'],
+            array_keys($document),
+        );
+        self::assertSame(['open_edges', 'nonmanifold_edges', 'flipped_edges', 'doubled_faces', 'sliver_faces', 'crossing_faces', 'inner_faces'], array_keys($document['faults']));
+        self::assertSame(['heron.stl', 'cm', 1920, 960, 1, true], [$document['file'], $document['units'], $document['triangles'], $document['vertices'], $document['shells'], $document['watertight']]);
+        self::assertEqualsWithDelta(540.0, $document['size_mm'][0], 1e-4);
+    }
+
+    public function test_check_of_an_open_mesh_ends_with_1_and_counts(): void
+    {
+        $box = Solids::box(1, 1, 1);
+        $file = $this->path('open.stl');
+        StlWriter::write(\Isotome\Mesh\Mesh::of($box->xyz, array_slice($box->corners, 3)), $file);
+        [$code, $out] = $this->isotome('check', $file, '--json');
+        self::assertSame([1, 3, false], [$code, json_decode($out, true)['faults']['open_edges'], json_decode($out, true)['watertight']]);
+        [$code, $out] = $this->isotome('check', $file);
+        self::assertSame(1, $code);
+        self::assertStringContainsString('3 open edges', $out);
+    }
+
+    public function test_run_writes_pieces_whose_manifest_is_true_of_the_files(): void
+    {
+        $recipe = $this->recipe(
+            ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0.1, 0, 1]]],
+            ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [1, 0, 0], 'facing' => [1, 0, 0]], 'of' => ['heron-A'], 'kerf' => 0.3],
+        );
+        [$code, $out, $error] = $this->isotome('run', $recipe, $this->stl(), '--out', $this->path('out'), '--json');
+        self::assertSame([0, ''], [$code, $error]);
+        $document = json_decode($out, true);
+        self::assertSame($document, json_decode((string) file_get_contents($this->path('out/manifest.json')), true));
+        self::assertSame(['heron-A-A', 'heron-A-B', 'heron-B'], array_column($document['pieces'], 'name'));
+        self::assertSame([['heron'], ['heron-A']], array_column($document['steps'], 'took'));
+        foreach ($document['pieces'] as $piece) {
+            $mesh = StlReader::read($this->path('out/'.$piece['file']))->mesh;
+            self::assertSame($piece['watertight'], EdgeCheck::of($mesh)->isWatertight());
+            self::assertTrue($piece['watertight']);
+            self::assertSame([$piece['triangles'], $piece['vertices']], [$mesh->triangleCount(), $mesh->vertexCount()]);
+            self::assertEqualsWithDelta($piece['volume_mm3'], Volume::of($mesh), 1e-9 * $piece['volume_mm3']);
+        }
+        self::assertCount(4, array_diff(scandir($this->path('out')) ?: [], ['.', '..']));
+        // The recipe in the manifest gives the same bytes again.
+        $again = $this->file('again.json', (string) json_encode($document['recipe']));
+        $this->isotome('run', $again, $this->stl(), '--out', $this->path('again'));
+        foreach ($document['pieces'] as $piece) {
+            self::assertFileEquals($this->path('out/'.$piece['file']), $this->path('again/'.$piece['file']));
+        }
+    }
+
+    public function test_section_measures(): void
+    {
+        $file = $this->path('box.stl');
+        StlWriter::write(Solids::box(10, 20, 30), $file);
+        [$code, $out] = $this->isotome('section', $file, '--through', '-1,2,-3.5e0', '--facing', '0,-1,0', '--json');
+        self::assertSame(0, $code);
+        self::assertSame(['area_mm2' => 300.0, 'perimeter_mm' => 80.0, 'outlines' => 1, 'narrowest_mm' => null], json_decode($out, true));
+    }
+
+    public function test_convert_makes_ascii_binary(): void
+    {
+        $ascii = $this->file('a.stl', "solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid a\n");
+        self::assertSame(0, $this->isotome('convert', $ascii, $this->path('b.stl'))[0]);
+        self::assertSame(134, filesize($this->path('b.stl')));
+    }
+
+    public function test_what_is_refused_ends_with_2_one_line_and_no_file(): void
+    {
+        $good = $this->stl();
+        $short = $this->file('short.stl', substr((string) file_get_contents($good), 0, 5000));
+        $cut = ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]]];
+        $recipe = $this->recipe($cut);
+        $miss = $this->file('miss.json', (string) json_encode(['isotome_recipe' => 1, 'steps' => [$cut, [...$cut, 'blade' => [...$cut['blade'], 'through' => [0, 0, 99]]]]]));
+        $wrong = $this->file('wrong.json', '{"isotome_recipe": 1, "steps": [{"do": "melt"}]}');
+        $out = $this->path('never');
+        $calls = [
+            ['check', $this->path('none.stl')], ['check', $short], ['check', $good, '--units', 'ell'], ['check'], ['check', $good, '--frob'], ['frob'],
+            ['check', $this->file('mesh.doc', 'x')], ['convert', $short, $this->path('never.stl')], ['convert', $good, $this->path('no/such/folder/x.stl')],
+            ['run', $wrong, $good, '--out', $out], ['run', $miss, $good, '--out', $out], ['run', $recipe, $short, '--out', $out], ['run', $recipe, $good],
+            ['run', $recipe, $good, '--out', $out, '--as', 'doc'], ['run', $this->path('none.json'), $good, '--out', $out], ['run', $recipe, $good, '--out', $good],
+            ['section', $good, '--through', '0,0', '--facing', '0,0,1'], ['section', $good, '--through', '0,0,1', '--facing', '0,0,0'],
+            ['section', $good, '--through', '0,0,99', '--facing', '0,0,1'], ['section', $good, '--facing', '0,0,1'], ['section', $good, '--through', '0,0,nan', '--facing', '0,0,1'],
+        ];
+        foreach ($calls as $call) {
+            [$code, $standard, $error] = $this->isotome(...$call);
+            $what = implode(' ', array_map(basename(...), $call));
+            self::assertSame([2, ''], [$code, $standard], $what);
+            self::assertMatchesRegularExpression('/^isotome: [^\n]+; [^\n]+\.\n$/', $error, $what);
+            self::assertStringNotContainsString('#0', $error, $what);
+        }
+        self::assertFileDoesNotExist($out);
+        self::assertFileDoesNotExist($this->path('never.stl'));
+        self::assertSame([], glob($this->path('*partial*')));
+    }
+}

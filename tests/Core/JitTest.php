@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use PHPUnit\Framework\TestCase;
+
+/** The compiled program computes what the interpreted one does, bit for bit. */
+final class JitTest extends TestCase
+{
+    /** @return array{jit: bool, hashes: array<string, string>} */
+    private function run_with(string ...$flags): array
+    {
+        $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', '-d', 'opcache.file_update_protection=0', ...$flags, dirname(__DIR__).'/Support/hashes.php'], [1 => ['pipe', 'w']], $pipes);
+        self::assertIsResource($process);
+        $out = (string) stream_get_contents($pipes[1]);
+        self::assertSame(0, proc_close($process));
+
+        return json_decode($out, true, flags: JSON_THROW_ON_ERROR);
+    }
+
+    public function test_results_are_the_same_with_and_without_the_jit(): void
+    {
+        $with = $this->run_with('-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=128M');
+        $without = $this->run_with('-d', 'opcache.enable_cli=0');
+        self::assertTrue($with['jit'], 'the JIT was on');
+        self::assertFalse($without['jit'], 'the JIT was off');
+        self::assertGreaterThan(30, count($with['hashes']));
+        self::assertSame($without['hashes'], $with['hashes']);
+    }
+}
