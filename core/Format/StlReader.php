@@ -28,7 +28,8 @@ final class StlReader
     public static function read(string $path, Units $units = Units::Millimetres): ReadMesh
     {
         $file = is_file($path) ? @fopen($path, 'rb') : false;
-        $size = $file === false ? 0 : (int) filesize($path);
+        // Asked of the open file: PHP remembers sizes by name.
+        $size = $file === false ? 0 : (int) (fstat($file)['size'] ?? 0);
         $name = basename($path);
         if ($file === false) {
             throw new UnreadableMesh("The file $name cannot be opened; check its name and that it may be read.");

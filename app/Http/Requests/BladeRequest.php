@@ -36,13 +36,17 @@ final class BladeRequest extends FormRequest
     /** @return array<string, string> */
     public function messages(): array
     {
+        $place = 'The blade\'s place is not three ordinary numbers; type it again.';
+        $facing = 'The blade\'s facing is not three ordinary numbers; type it again.';
+        $pieces = 'The picked pieces are not a list of pieces; pick them again.';
+
         return [
-            'through*' => 'The blade\'s place is not three ordinary numbers; type it again.',
-            'facing*' => 'The blade\'s facing is not three ordinary numbers; type it again.',
-            'pieces*' => 'The picked pieces are not a list of pieces; pick them again.',
+            'through' => $place, 'through.*' => $place,
+            'facing' => $facing, 'facing.*' => $facing,
+            'pieces' => $pieces, 'pieces.*' => $pieces,
             'keep' => 'Keep is not one of both, ahead, behind, outline; choose one.',
             'seal' => 'Seal is not one of open, lean; choose one.',
-            'kerf*' => 'The kerf is not a width of 0 mm or more; type it again.',
+            'kerf' => 'The kerf is not a width of 0 mm or more; type it again.',
         ];
     }
 

@@ -1,0 +1,119 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Http;
+
+use App\Models\Mesh;
+use App\Models\Project;
+use App\Models\Upload;
+use Isotome\Mesh\Mesh as CoreMesh;
+use Tests\Support\Solids;
+
+final class BringInTest extends HttpTestCase
+{
+    public function test_a_file_is_read_and_described_before_it_is_accepted(): void
+    {
+        $this->upload(Solids::box(10, 20, 30), 'Clay jar.stl')->assertCreated()
+            ->assertJsonPath('file', 'Clay jar.stl')
+            ->assertJsonPath('report.size_mm', [10, 20, 30])
+            ->assertJsonPath('report.watertight', true)
+            ->assertJsonPath('report.format', 'binary STL');
+        self::assertSame(0, Project::query()->count());
+        self::assertCount(1, glob(storage_path('uploads/*')) ?: []);
+    }
+
+    public function test_an_accepted_file_becomes_a_project_in_millimetres(): void
+    {
+        $id = $this->project(Solids::box(1, 2, 3), 'Clay jar', 'in');
+        $this->getJson("/api/v1/projects/$id")->assertOk()
+            ->assertJsonPath('name', 'Clay jar')->assertJsonPath('units', 'in')
+            ->assertJsonPath('pieces.0.name', 'clay-jar')
+            ->assertJsonPath('pieces.0.max', [25.4, 50.8, 76.199999999999989])
+            ->assertJsonPath('pieces.0.watertight', true)
+            ->assertJsonPath('run.status', 'done');
+        self::assertSame([], glob(storage_path('uploads/*')));
+        self::assertSame(0, Upload::query()->count());
+        $this->getJson('/api/v1/projects')->assertOk()->assertJsonCount(1)->assertJsonPath('0.pieces', 1)->assertJsonPath('0.watertight', true);
+    }
+
+    public function test_a_declined_file_leaves_nothing(): void
+    {
+        $id = $this->upload(Solids::box(1, 1, 1))->json('id');
+        $this->deleteJson("/api/v1/uploads/$id")->assertNoContent();
+        self::assertSame([], glob(storage_path('uploads/*')));
+        $this->postJson('/api/v1/projects', ['upload' => $id, 'name' => 'Jar', 'units' => 'mm'])->assertUnprocessable()
+            ->assertJsonPath('errors.upload.0', 'The file that was brought in is not there any more; bring it in again.');
+    }
+
+    public function test_damaged_files_are_refused_with_one_sentence_and_leave_nothing(): void
+    {
+        $box = str_pad('', 80).pack('V', 2).str_repeat("\0", 50);
+        foreach (['short.stl' => [$box, 'cut short: its header promises 2 triangles and it holds 1'], 'empty.stl' => ['', 'is empty'], 'jar.doc' => ['x', 'not named .stl'], 'text.stl' => ["solid x\nendsolid x\n", 'no triangle']] as $name => [$bytes, $says]) {
+            $message = $this->postFile($name, $bytes)->assertUnprocessable()->json('message');
+            self::assertStringContainsString($says, $message);
+            self::assertStringContainsString($name, $message);
+        }
+        self::assertSame([], glob(storage_path('uploads/*')));
+        self::assertSame(0, Upload::query()->count());
+        $this->postJson('/api/v1/uploads')->assertUnprocessable()->assertJsonPath('message', 'No file arrived; choose one STL file and bring it in again.');
+    }
+
+    public function test_a_file_over_the_limit_is_refused(): void
+    {
+        config(['isotome.largest_upload' => 1048576]);
+        $message = $this->postFile('large.stl', str_repeat('x', 1048577))->assertStatus(413)->json('message');
+        self::assertStringContainsString('larger than the limit of 1 MB', $message);
+    }
+
+    public function test_names_units_and_paths_are_validated(): void
+    {
+        $upload = $this->upload(Solids::box(1, 1, 1), '../../etc/passwd.stl')->assertJsonPath('file', 'passwd.stl')->json('id');
+        foreach ([['name' => '', 'units' => 'mm'], ['name' => '///', 'units' => 'mm'], ['name' => 'Jar', 'units' => 'ell'], ['name' => str_repeat('x', 121), 'units' => 'mm'], ['name' => ['x'], 'units' => 'mm']] as $wrong) {
+            $this->postJson('/api/v1/projects', ['upload' => $upload, ...$wrong])->assertUnprocessable();
+        }
+        self::assertSame(0, Project::query()->count());
+    }
+
+    public function test_an_open_mesh_is_brought_in_and_says_so(): void
+    {
+        $box = Solids::box(10, 10, 10);
+        $id = $this->project(CoreMesh::of($box->xyz, array_slice($box->corners, 3)));
+        $this->getJson("/api/v1/projects/$id")->assertJsonPath('pieces.0.watertight', false)->assertJsonPath('pieces.0.faults.open_edges', 3);
+    }
+
+    public function test_the_same_mesh_is_stored_once_and_goes_with_its_last_project(): void
+    {
+        $one = $this->project();
+        $two = $this->project();
+        self::assertSame(1, Mesh::query()->count());
+        $this->deleteJson("/api/v1/projects/$one")->assertNoContent();
+        self::assertSame(1, Mesh::query()->count());
+        $this->deleteJson("/api/v1/projects/$two")->assertNoContent();
+        self::assertSame(0, Mesh::query()->count());
+        $this->getJson("/api/v1/projects/$one")->assertNotFound()->assertJsonPath('message', 'What was asked for is not here any more; go back to the shelf and open the project again.');
+    }
+
+    public function test_other_pages_and_names_are_turned_away(): void
+    {
+        $this->getJson('http://isotome.example/api/v1/projects')->assertForbidden();
+        $this->getJson('http://127.0.0.1/api/v1/projects')->assertOk();
+        foreach ([['Origin' => 'http://other.example'], ['Sec-Fetch-Site' => 'cross-site']] as $headers) {
+            $this->postJson('/api/v1/projects', [], $headers)->assertForbidden();
+        }
+        $this->getJson('/api/v1/nothing')->assertNotFound()->assertJsonPath('message', 'There is nothing at this address; go back to the shelf.');
+    }
+
+    public function test_the_geometry_is_the_mesh(): void
+    {
+        $id = $this->project(Solids::box(10, 20, 30, [100.0, 0.0, 0.0]));
+        $hash = $this->getJson("/api/v1/projects/$id")->json('pieces.0.mesh');
+        $response = $this->get("/api/v1/meshes/$hash/geometry")->assertOk()->assertHeader('ETag', "\"$hash\"");
+        $bytes = (string) $response->getContent();
+        self::assertSame(40 + 12 * 8 + 12 * 12 + 2 * 12, strlen($bytes));
+        self::assertSame(['ISO1', 8, 12], [substr($bytes, 0, 4), ...array_values(unpack('V2', $bytes, 4) ?: [])]);
+        self::assertSame([105.0, 10.0, 15.0], array_values(unpack('e3', $bytes, 16) ?: []));
+        self::assertSame(-5.0, min(unpack('g24', $bytes, 40) ?: []) + 10.0);
+        $this->get("/api/v1/meshes/$hash/geometry", ['If-None-Match' => "\"$hash\""])->assertStatus(304);
+    }
+}

@@ -1,0 +1,71 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Http;
+
+use Illuminate\Contracts\Console\Kernel;
+use Illuminate\Foundation\Application;
+use Illuminate\Foundation\Testing\TestCase;
+use Illuminate\Http\UploadedFile;
+use Illuminate\Support\Facades\Artisan;
+use Illuminate\Testing\TestResponse;
+use Isotome\Format\StlWriter;
+use Isotome\Mesh\Mesh;
+use Tests\Support\Folder;
+use Tests\Support\Solids;
+
+/** The application with a data folder and a database of its own; work of the queue is done at once. */
+abstract class HttpTestCase extends TestCase
+{
+    use Folder;
+
+    public function createApplication(): Application
+    {
+        putenv('ISOTOME_DATA='.$this->path('data'));
+        $_SERVER['ISOTOME_DATA'] = $this->path('data');
+        foreach (['framework/views', 'framework/cache', 'logs', 'uploads', 'downloads'] as $folder) {
+            @mkdir($this->path('data')."/storage/$folder", 0700, true);
+        }
+        /** @var Application $app */
+        $app = require __DIR__.'/../../bootstrap/app.php';
+        $app->make(Kernel::class)->bootstrap();
+
+        return $app;
+    }
+
+    protected function setUp(): void
+    {
+        parent::setUp();
+        Artisan::call('migrate', ['--force' => true]);
+    }
+
+    protected function upload(Mesh $mesh, string $name = 'torus.stl'): TestResponse
+    {
+        StlWriter::write($mesh, $this->path('upload.stl'));
+
+        return $this->postFile($name, (string) file_get_contents($this->path('upload.stl')));
+    }
+
+    protected function postFile(string $name, string $bytes): TestResponse
+    {
+        return $this->post('/api/v1/uploads', ['file' => UploadedFile::fake()->createWithContent($name, $bytes)], ['Accept' => 'application/json']);
+    }
+
+    /** @return int the number of a project with a torus of 1920 triangles (or the mesh given) as its stock */
+    protected function project(?Mesh $mesh = null, string $name = 'Torus', string $units = 'mm'): int
+    {
+        $upload = $this->upload($mesh ?? Solids::torus(20, 7, 40, 24))->assertCreated()->json('id');
+
+        return $this->postJson('/api/v1/projects', ['upload' => $upload, 'name' => $name, 'units' => $units])->assertAccepted()->json('id');
+    }
+
+    /**
+     * @param  array<string, mixed>  $more
+     * @return array<string, mixed>
+     */
+    protected function flatBlade(array $more = []): array
+    {
+        return ['through' => [0, 0, 1], 'facing' => [0, 0, 1], ...$more];
+    }
+}
