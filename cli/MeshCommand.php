@@ -56,13 +56,13 @@ abstract class MeshCommand extends Command
         return [(float) $parts[0], (float) $parts[1], (float) $parts[2]];
     }
 
-    /** @param array<string, mixed> $document */
+    /** @param  array<string, mixed>  $document */
     protected function json(OutputInterface $output, array $document): void
     {
         $output->writeln(self::encoded($document), OutputInterface::OUTPUT_RAW);
     }
 
-    /** @param array<string, mixed> $document */
+    /** @param  array<string, mixed>  $document */
     protected static function encoded(array $document): string
     {
         return json_encode($document, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);

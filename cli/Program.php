@@ -17,7 +17,7 @@ final class Program
 {
     private const VECTORS = ['--through', '--facing'];
 
-    /** @param list<string> $argv */
+    /** @param  list<string>  $argv */
     public static function main(array $argv): int
     {
         $program = new Application('isotome', '1');

@@ -62,7 +62,7 @@ final class Heron implements Shape
         }
     }
 
-    /** @param float $step grid step in mm: 3.2 gives about 105,000 triangles */
+    /** @param  float  $step grid step in mm: 3.2 gives about 105,000 triangles */
     public static function mesh(float $step = 3.2): Mesh
     {
         $mesh = ImplicitSurface::of(new self, $step);

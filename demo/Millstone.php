@@ -34,7 +34,9 @@ final class Millstone
     /** @var list<int> */
     private array $corners = [];
 
-    private function __construct() {}
+    private function __construct()
+    {
+    }
 
     public static function mesh(): Mesh
     {
@@ -91,7 +93,7 @@ final class Millstone
         $this->face($eye ? [$points[0], ...array_reverse(array_slice($points, 1))] : $points);
     }
 
-    /** @param list<array{int, int, float}> $points ring, cell edge and height; seen from outside counter-clockwise, convex */
+    /** @param  list<array{int, int, float}>  $points ring, cell edge and height; seen from outside counter-clockwise, convex */
     private function face(array $points): void
     {
         $ids = [];

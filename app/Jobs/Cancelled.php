@@ -7,4 +7,6 @@ namespace App\Jobs;
 use RuntimeException;
 
 /** Thrown from a progress report when the person asked to stop. */
-final class Cancelled extends RuntimeException {}
+final class Cancelled extends RuntimeException
+{
+}

@@ -44,7 +44,7 @@ final class CutPieces extends LongWork
         return fn (): string => $this->store($run, $step, $number, $runner, $record, $living, $store);
     }
 
-    /** @param list<Piece> $living */
+    /** @param  list<Piece>  $living */
     private function store(Run $run, CutStep $step, int $number, Runner $runner, StepRecord $record, array $living, MeshStore $store): string
     {
         $stored = Step::query()->create([

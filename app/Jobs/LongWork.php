@@ -27,7 +27,9 @@ abstract class LongWork implements ShouldQueue
 
     public int $timeout = 3600;
 
-    public function __construct(public readonly string $runId) {}
+    public function __construct(public readonly string $runId)
+    {
+    }
 
     final public function handle(): void
     {

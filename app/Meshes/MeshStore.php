@@ -110,7 +110,7 @@ final class MeshStore
         }
     }
 
-    /** @param list<array{string, float, float, float, float, float, float, string}> $rows */
+    /** @param  list<array{string, float, float, float, float, float, float, string}>  $rows */
     private function insert(array $rows): void
     {
         if ($rows === []) {

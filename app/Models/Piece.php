@@ -46,7 +46,7 @@ final class Piece extends Model
         return $this->belongsTo(Step::class, 'made_by');
     }
 
-    /** @param Builder<self> $query */
+    /** @param  Builder<self>  $query */
     public function scopeLiving(Builder $query): void
     {
         $query->whereNull('spent_by');

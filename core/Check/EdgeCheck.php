@@ -17,7 +17,8 @@ final readonly class EdgeCheck
         public int $openEdges,
         public int $nonmanifoldEdges,
         public int $flippedEdges,
-    ) {}
+    ) {
+    }
 
     public static function of(Mesh $mesh): self
     {

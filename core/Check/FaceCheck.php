@@ -15,9 +15,10 @@ final readonly class FaceCheck
     private function __construct(
         public int $doubled,
         public int $slivers,
-    ) {}
+    ) {
+    }
 
-    /** @param int $collapsed triangles with two equal corners that a reader left out; they count as slivers */
+    /** @param  int  $collapsed triangles with two equal corners that a reader left out; they count as slivers */
     public static function of(Mesh $mesh, int $collapsed = 0): self
     {
         $xyz = $mesh->xyz;

@@ -17,9 +17,10 @@ final readonly class Report
         private array $measures,
         private EdgeCheck $edges,
         private FaceCheck $faces,
-    ) {}
+    ) {
+    }
 
-    /** @param int $collapsed triangles that the reader left out because two of their corners are one */
+    /** @param  int  $collapsed triangles that the reader left out because two of their corners are one */
     public static function of(Mesh $mesh, int $collapsed = 0): self
     {
         return new self(Description::of($mesh), EdgeCheck::of($mesh), FaceCheck::of($mesh, $collapsed));

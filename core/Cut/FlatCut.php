@@ -47,7 +47,7 @@ final class FlatCut
         return self::finish([[$behind, true], [$ahead, false]], $blade, $tag);
     }
 
-    /** @param list<array{Halves, bool}> $parts each with whether its side behind is meant */
+    /** @param  list<array{Halves, bool}>  $parts each with whether its side behind is meant */
     private static function finish(array $parts, FlatBlade $blade, int $tag): Outcome
     {
         $keep = $blade->keep;

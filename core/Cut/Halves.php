@@ -30,7 +30,8 @@ final readonly class Halves
         public array $rimFrom,
         public array $rimTo,
         public array $lyingEdges,
-    ) {}
+    ) {
+    }
 
     public function rimPoints(): int
     {

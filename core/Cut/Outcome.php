@@ -18,5 +18,6 @@ final readonly class Outcome
         public array $bodies,
         public array $unclosed,
         public bool $sound,
-    ) {}
+    ) {
+    }
 }

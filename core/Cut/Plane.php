@@ -18,7 +18,8 @@ final readonly class Plane
         public float $nz,
         public float $offset,
         public ?int $axis,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  array{float, float, float}  $point  any point of the plane, mm

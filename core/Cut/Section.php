@@ -29,7 +29,8 @@ final readonly class Section
         public array $lines,
         public array $areas,
         public array $page,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  Mesh  $mesh  the whole mesh, or any part of it that has every triangle the plane touches

@@ -60,7 +60,7 @@ final class Sides
         return $sides;
     }
 
-    /** @param list<float> $xyz */
+    /** @param  list<float>  $xyz */
     private static function extent(array $xyz): float
     {
         return $xyz === [] ? 0.0 : max(abs(max($xyz)), abs(min($xyz)));

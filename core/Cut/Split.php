@@ -16,7 +16,7 @@ use Isotome\Number\Orientation;
  */
 final class Split
 {
-    /** @param float|null $extent see Sides::of */
+    /** @param  float|null  $extent see Sides::of */
     public static function of(Mesh $mesh, Plane $plane, ?float $extent = null): Halves
     {
         $xyz = $mesh->xyz;

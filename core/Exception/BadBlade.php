@@ -5,4 +5,6 @@ declare(strict_types=1);
 namespace Isotome\Exception;
 
 /** A blade that has no direction, lies at no place, or cuts nothing. */
-final class BadBlade extends Refusal {}
+final class BadBlade extends Refusal
+{
+}

@@ -5,4 +5,6 @@ declare(strict_types=1);
 namespace Isotome\Exception;
 
 /** A command line that asks for nothing known. */
-final class BadCommand extends Refusal {}
+final class BadCommand extends Refusal
+{
+}

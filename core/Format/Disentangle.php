@@ -25,7 +25,8 @@ final class Disentangle
         private array $corners,
         private array $tags,
         private array $index,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  array<int, true>  $vertices  where vertices fell together: only edges that end there can be shared too often
@@ -188,7 +189,7 @@ final class Disentangle
         return $pairs;
     }
 
-    /** @param array{int, int} $pair */
+    /** @param  array{int, int}  $pair */
     private function cutFaces(array $pair): int
     {
         return ($this->tags[intdiv($pair[0], 3)] > 0 ? 1 : 0) + ($this->tags[intdiv($pair[1], 3)] > 0 ? 1 : 0);

@@ -72,7 +72,7 @@ final class StlReader
         return ord($bytes[0]) | ord($bytes[1]) << 8 | ord($bytes[2]) << 16 | ord($bytes[3]) << 24;
     }
 
-    /** @param resource $file */
+    /** @param  resource  $file */
     private static function binary($file, int $count, string $name, Units $units): ReadMesh
     {
         if ($count === 0) {
@@ -137,7 +137,7 @@ final class StlReader
         return $chunk;
     }
 
-    /** @param resource $file */
+    /** @param  resource  $file */
     private static function ascii($file, string $name, Units $units): ReadMesh
     {
         rewind($file);

@@ -16,7 +16,8 @@ final readonly class Box
     private function __construct(
         public array $min,
         public array $max,
-    ) {}
+    ) {
+    }
 
     public static function of(Mesh $mesh): self
     {

@@ -13,12 +13,13 @@ use Isotome\Mesh\Mesh;
  */
 final readonly class Volume
 {
-    /** @param array{float, float, float} $centroid of the solid; of the surface when the volume vanishes */
+    /** @param  array{float, float, float}  $centroid of the solid; of the surface when the volume vanishes */
     private function __construct(
         public float $volume,
         public float $area,
         public array $centroid,
-    ) {}
+    ) {
+    }
 
     /** Signed volume in mm³; negative when the surface is turned inside out. */
     public static function of(Mesh $mesh): float

@@ -24,7 +24,8 @@ final readonly class Mesh
         public array $xyz,
         public array $corners,
         public array $tags,
-    ) {}
+    ) {
+    }
 
     /**
      * A mesh from lists that the caller vouches for; only their lengths are compared.

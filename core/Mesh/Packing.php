@@ -9,25 +9,25 @@ final class Packing
 {
     private const CHUNK = 3072;
 
-    /** @param list<float> $numbers */
+    /** @param  list<float>  $numbers */
     public static function doubles(array $numbers): string
     {
         return self::pack('e*', $numbers);
     }
 
-    /** @param list<float> $numbers */
+    /** @param  list<float>  $numbers */
     public static function singles(array $numbers): string
     {
         return self::pack('g*', $numbers);
     }
 
-    /** @param list<int> $numbers */
+    /** @param  list<int>  $numbers */
     public static function longs(array $numbers): string
     {
         return self::pack('V*', $numbers);
     }
 
-    /** @param list<int> $numbers */
+    /** @param  list<int>  $numbers */
     public static function shorts(array $numbers): string
     {
         return self::pack('v*', $numbers);
@@ -50,7 +50,7 @@ final class Packing
         return hash_final($hash);
     }
 
-    /** @param list<int|float> $numbers */
+    /** @param  list<int|float>  $numbers */
     private static function pack(string $format, array $numbers): string
     {
         $count = count($numbers);

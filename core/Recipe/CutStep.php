@@ -19,7 +19,8 @@ final readonly class CutStep
         public array $of,
         public array $through,
         public array $facing,
-    ) {}
+    ) {
+    }
 
     public function takes(string $name): bool
     {

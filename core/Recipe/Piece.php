@@ -20,5 +20,6 @@ final readonly class Piece
         public int $step = 0,
         public string $colour = '',
         public bool $watertight = false,
-    ) {}
+    ) {
+    }
 }

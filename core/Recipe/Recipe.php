@@ -22,11 +22,12 @@ final readonly class Recipe
 
     private const MOST_NAMES = 10_000;
 
-    /** @param list<CutStep> $steps */
+    /** @param  list<CutStep>  $steps */
     private function __construct(
         public Units $units,
         public array $steps,
-    ) {}
+    ) {
+    }
 
     /** @throws BadRecipe */
     public static function fromJson(string $json): self

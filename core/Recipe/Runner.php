@@ -29,8 +29,10 @@ final class Runner
     /** @var list<StepRecord> */
     private array $records = [];
 
-    /** @param array<string, Piece> $pieces by name, in order */
-    private function __construct(private array $pieces) {}
+    /** @param  array<string, Piece>  $pieces by name, in order */
+    private function __construct(private array $pieces)
+    {
+    }
 
     public static function on(string $name, Mesh $mesh): self
     {
@@ -146,7 +148,7 @@ final class Runner
         return ['piece' => $piece, 'points' => count($path), 'length_mm' => $length, 'from' => $path[0], 'to' => $path[count($path) - 1]];
     }
 
-    /** @param array<string, Piece> $taken */
+    /** @param  array<string, Piece>  $taken */
     private static function missed(string $at, CutStep $step, array $taken): string
     {
         $plane = $step->blade->plane;

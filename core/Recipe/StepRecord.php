@@ -20,5 +20,6 @@ final readonly class StepRecord
         public float $peakMb,
         public array $unclosed,
         public array $crossing,
-    ) {}
+    ) {
+    }
 }

@@ -18,7 +18,8 @@ final readonly class Cap
         public array $newXyz,
         public array $unclosed,
         public bool $sound,
-    ) {}
+    ) {
+    }
 
     public static function none(): self
     {

@@ -19,7 +19,8 @@ final readonly class Outlines
     private function __construct(
         public array $closed,
         public array $open,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  list<int>  $from

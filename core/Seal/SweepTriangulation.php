@@ -90,7 +90,8 @@ final class SweepTriangulation
     private function __construct(
         private readonly array $x,
         private readonly array $y,
-    ) {}
+    ) {
+    }
 
     /**
      * @param  array<int, float>  $x  by point number

@@ -24,9 +24,9 @@ export function size(value: readonly number[], digits = 1): string {
 
 export const count = (value: number, one: string, many: string) => `${number(value, 0)} ${value === 1 ? one : many}`
 
-/** heron-A-B is shown as Heron A-B. */
+/** clay-jar-A-B is shown as Clay jar A-B: the stock's name, then the letters of each cut. */
 export function label(name: string): string {
-    const [first, ...rest] = name.split('-')
-    const title = first.charAt(0).toUpperCase() + first.slice(1)
-    return rest.length ? `${title} ${rest.join('-')}` : title
+    const [, stock, cuts] = /^(.*?)((?:-[A-Z]+)*)$/.exec(name) ?? [name, name, '']
+    const title = (stock.charAt(0).toUpperCase() + stock.slice(1)).replace(/-/g, ' ')
+    return cuts ? `${title} ${cuts.slice(1)}` : title
 }

@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
-use Isotome\Check\EdgeCheck;
+use Isotome\Cut\Section;
 use Isotome\Measure\Box;
 use Isotome\Measure\Volume;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
-use Isotome\Cut\Section;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
 use Tests\Support\Solids;

@@ -9,7 +9,7 @@ use Isotome\Mesh\Mesh;
 /** Closed bodies of known shape, all outward-facing and watertight. Lengths in mm. */
 final class Solids
 {
-    /** @param array{float, float, float} $at lower corner */
+    /** @param  array{float, float, float}  $at lower corner */
     public static function box(float $x, float $y, float $z, array $at = [0.0, 0.0, 0.0]): Mesh
     {
         $xyz = [];

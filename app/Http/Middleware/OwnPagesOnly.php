@@ -14,7 +14,7 @@ use Symfony\Component\HttpFoundation\Response;
  */
 final class OwnPagesOnly
 {
-    /** @param Closure(Request): Response $next */
+    /** @param  Closure(Request): Response  $next */
     public function handle(Request $request, Closure $next): Response
     {
         $hosts = ['localhost', '127.0.0.1', '[::1]', ...(array) config('isotome.hosts')];

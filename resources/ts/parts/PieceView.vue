@@ -2,7 +2,6 @@
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { ElSlider } from 'element-plus'
 import { api } from '../api/client'
-import type { Vector } from '../api/types'
 import { mm, number } from '../format'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'

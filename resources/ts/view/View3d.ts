@@ -152,7 +152,7 @@ export class View3d {
             entry.mesh.position.set(...at)
             entry.sheer.position.set(...at)
             entry.rims.position.set(...at)
-            entry.mesh.visible = entry.rims.visible = piece.visible
+            entry.rims.visible = piece.visible
             for (const material of entry.materials) {
                 material.uniforms.picked.value = piece.picked ? 1 : 0
                 material.uniforms.moved.value = piece.offset
@@ -271,8 +271,11 @@ export class View3d {
         requestAnimationFrame(() => {
             this.wanted = false
             if (this.gone) return
-            const seenThrough = shared.glass.value > 0 || shared.fadeSide.value !== 0
-            for (const entry of this.entries.values()) entry.sheer.visible = entry.mesh.visible && seenThrough
+            const glass = shared.glass.value > 0
+            for (const { piece, mesh, sheer } of this.entries.values()) {
+                mesh.visible = piece.visible && !glass
+                sheer.visible = piece.visible && (glass || shared.fadeSide.value !== 0)
+            }
             this.renderer.render(this.scene, this.active())
         })
     }
@@ -370,7 +373,7 @@ export class View3d {
         const scene = new Scene()
         scene.background = new Color(0)
         for (const entry of this.entries.values()) {
-            if (!entry.mesh.visible) continue
+            if (!entry.piece.visible) continue
             const copy = new Mesh(entry.mesh.geometry, this.numberMaterial.clone())
             copy.position.copy(entry.mesh.position)
             const id = entry.piece.id

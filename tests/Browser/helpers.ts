@@ -1,0 +1,59 @@
+import { expect, type Page } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+
+export const folder = () => mkdtempSync(join(tmpdir(), 'isotome-browser-'))
+
+export function stl(kind: string): Buffer {
+    const file = join(folder(), `${kind}.stl`)
+    execFileSync('php', ['-d', 'memory_limit=2G', 'tests/Support/make-stl.php', kind, file])
+    return readFileSync(file)
+}
+
+/** Lets go of a file over the place for it, as a person does with the mouse. */
+export async function drop(page: Page, name: string, bytes: Buffer): Promise<void> {
+    const transfer = await page.evaluateHandle(
+        ({ name, base64 }) => {
+            const data = new DataTransfer()
+            data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name))
+            return data
+        },
+        { name, base64: bytes.toString('base64') },
+    )
+    await page.dispatchEvent('[data-part=drop]', 'dragover', { dataTransfer: transfer })
+    await page.dispatchEvent('[data-part=drop]', 'drop', { dataTransfer: transfer })
+}
+
+/** Brings in a mesh and opens its project. */
+export async function project(page: Page, kind: string, name: string): Promise<void> {
+    await page.goto('/')
+    await drop(page, `${name}.stl`, stl(kind))
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
+}
+
+export const pieces = (page: Page) => page.locator('[data-piece]')
+export const sentence = (page: Page) => page.locator('[data-part=sentence]')
+export const field = (page: Page, name: string) => page.getByLabel(name, { exact: true })
+
+export async function type(page: Page, name: string, value: string): Promise<void> {
+    await field(page, name).fill(value)
+    await field(page, name).press('Enter')
+}
+
+/** Takes hold of the blade's grip and draws it by so many pixels. */
+export async function dragGrip(page: Page, dx: number, dy: number): Promise<void> {
+    const box = await page.locator('[data-part=grip]').boundingBox()
+    if (!box) throw new Error('the blade has no grip on the page')
+    await page.mouse.move(box.x, box.y)
+    await page.mouse.down()
+    for (let i = 1; i <= 4; i++) await page.mouse.move(box.x + (dx * i) / 4, box.y + (dy * i) / 4)
+    await page.mouse.up()
+}
+
+export async function area(page: Page): Promise<number> {
+    return Number((await page.locator('[data-number=area]').innerText()).replace(/[^\d.]/g, ''))
+}
