@@ -29,11 +29,12 @@ final class CheckCommand extends MeshCommand
         $units = Units::tryFrom($given) ?? throw new BadCommand("--units is \"$given\"; choose mm, cm, m or in.");
         $read = $this->mesh($input, $units);
         $report = Report::of($read->mesh, $read->collapsed);
-        $document = ['file' => basename($this->text($input, 'input')), 'units' => $units->value, ...$report->toArray()];
+        $file = basename($this->text($input, 'input'));
+        $document = ['file' => $file, 'units' => $units->value, ...$report->toArray()];
         if ($input->getOption('json') === true) {
             $this->json($output, $document);
         } else {
-            $output->writeln($report->sentences($document['file']), OutputInterface::OUTPUT_RAW);
+            $output->writeln($report->sentences($file), OutputInterface::OUTPUT_RAW);
         }
 
         return $report->isSound() ? 0 : 1;

@@ -8,6 +8,7 @@ use App\Meshes\MeshStore;
 use App\Models\Piece;
 use App\Models\Run;
 use App\Models\Step;
+use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
 use Isotome\Recipe\CutStep;
 use Isotome\Recipe\Piece as CorePiece;
@@ -22,9 +23,10 @@ final class CutPieces extends LongWork
     {
         $store = new MeshStore;
         $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$run->settings]])->steps[0];
+        /** @var Collection<int, Piece> $all */
+        $all = $run->project->pieces()->with(['mesh', 'parent'])->whereNull('spent_by')->get();
         /** @var list<Piece> $living */
-        $living = $run->project->pieces()->living()->with(['mesh', 'parent'])->get()
-            ->filter(static fn (Piece $piece): bool => $step->takes($piece->name))->values()->all();
+        $living = $all->filter(static fn (Piece $piece): bool => $step->takes($piece->name))->values()->all();
         if ($living === []) {
             throw new BadRecipe('None of the pieces that this cut takes is there any more; pick pieces and cut again.');
         }

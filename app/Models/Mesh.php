@@ -39,6 +39,7 @@ final class Mesh extends Model
 
     protected $guarded = [];
 
+    /** @var array<string, string> */
     protected $casts = ['faults' => 'array', 'watertight' => 'boolean'];
 
     /** Largest absolute coordinate, mm. */

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace App\Models;
 
-use Illuminate\Database\Eloquent\Builder;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
 
@@ -44,11 +43,5 @@ final class Piece extends Model
     public function maker(): BelongsTo
     {
         return $this->belongsTo(Step::class, 'made_by');
-    }
-
-    /** @param  Builder<self>  $query */
-    public function scopeLiving(Builder $query): void
-    {
-        $query->whereNull('spent_by');
     }
 }

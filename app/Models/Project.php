@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Support\Carbon;
 
 /**
  * One job: its stock, pieces and steps.
@@ -15,6 +17,10 @@ use Illuminate\Database\Eloquent\Relations\HasMany;
  * @property string $file
  * @property string $units
  * @property string $note
+ * @property Carbon|null $updated_at
+ * @property Collection<int, Piece> $pieces
+ * @property Collection<int, Step> $steps
+ * @property Collection<int, Run> $runs
  */
 final class Project extends Model
 {
@@ -23,18 +29,27 @@ final class Project extends Model
     /** @return HasMany<Piece, $this> */
     public function pieces(): HasMany
     {
-        return $this->hasMany(Piece::class)->orderBy('place')->orderBy('id');
+        $pieces = $this->hasMany(Piece::class);
+        $pieces->orderBy('place')->orderBy('id');
+
+        return $pieces;
     }
 
     /** @return HasMany<Step, $this> */
     public function steps(): HasMany
     {
-        return $this->hasMany(Step::class)->orderBy('number');
+        $steps = $this->hasMany(Step::class);
+        $steps->orderBy('number');
+
+        return $steps;
     }
 
     /** @return HasMany<Run, $this> */
     public function runs(): HasMany
     {
-        return $this->hasMany(Run::class)->orderByDesc('id');
+        $runs = $this->hasMany(Run::class);
+        $runs->orderByDesc('id');
+
+        return $runs;
     }
 }

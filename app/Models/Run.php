@@ -28,6 +28,7 @@ final class Run extends Model
 
     protected $fillable = ['project_id', 'kind', 'settings', 'status', 'phase', 'progress', 'message', 'cancel_asked'];
 
+    /** @var array<string, string> */
     protected $casts = ['settings' => 'array', 'progress' => 'float', 'cancel_asked' => 'boolean'];
 
     /** @return BelongsTo<Project, $this> */

@@ -20,6 +20,7 @@ final class Step extends Model
 {
     protected $fillable = ['project_id', 'number', 'settings', 'report'];
 
+    /** @var array<string, string> */
     protected $casts = ['settings' => 'array', 'report' => 'array', 'number' => 'integer'];
 
     /** @return HasMany<Piece, $this> */

@@ -20,6 +20,7 @@ final class Upload extends Model
 
     protected $fillable = ['file', 'report'];
 
+    /** @var array<string, string> */
     protected $casts = ['report' => 'array'];
 
     public function path(): string

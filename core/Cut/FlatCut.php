@@ -31,7 +31,7 @@ final class FlatCut
         if ($blade->kerf <= 0.0 || $blade->keep === Keep::Outline) {
             $halves = Split::of($mesh, $plane);
 
-            return $halves->ahead->isEmpty() || $halves->behind->isEmpty() ? null : self::finish([[$halves, true], [$halves, false]], $blade, $tag);
+            return $halves->isOneSided() ? null : self::finish([[$halves, true], [$halves, false]], $blade, $tag);
         }
         $back = match ($blade->kerfSide) {
             KerfSide::Centre => -$blade->kerf / 2,
@@ -40,7 +40,7 @@ final class FlatCut
         };
         $behind = Split::of($mesh, $plane->shifted($back));
         $ahead = Split::of($mesh, $plane->shifted($back + $blade->kerf));
-        if ($behind->ahead->isEmpty() || $ahead->behind->isEmpty()) {
+        if (! $behind->hasBehind() || ! $ahead->hasAhead() || ! $behind->hasAhead() || ! $ahead->hasBehind()) {
             return null;
         }
 
@@ -76,11 +76,8 @@ final class FlatCut
 
     private static function close(Halves $halves, bool $isBehind, Cap $cap, int $tag): Mesh
     {
-        $open = $isBehind ? $halves->behind : $halves->ahead;
+        [$xyz, $corners, $tags] = $halves->take($isBehind);
         $base = $isBehind ? $halves->behindBase : $halves->aheadBase;
-        $xyz = $open->xyz;
-        $corners = $open->corners;
-        $tags = $open->tags;
         foreach ($cap->newXyz as $coordinate) {
             $xyz[] = $coordinate;
         }

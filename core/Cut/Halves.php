@@ -4,37 +4,66 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
-use Isotome\Mesh\Mesh;
-
 /**
  * What Split gives: both sides with their cut still open, and the rim between them.
  *
  * Rim points are numbered from 0 in both sides alike: point k is vertex aheadBase + k of the ahead side and
- * behindBase + k of the behind side, with the same coordinates.
+ * behindBase + k of the behind side, with the same coordinates. The rim's coordinates end either side's list.
  */
-final readonly class Halves
+final class Halves
 {
     /**
+     * @param  array{list<float>, list<int>, list<int>}  $ahead  coordinates, corners, tags
+     * @param  array{list<float>, list<int>, list<int>}  $behind
      * @param  list<float>  $rimXyz  3 a rim point
      * @param  list<int>  $rimFrom  rim edge e runs rimFrom[e] → rimTo[e]; material lies to its left, seen from ahead
      * @param  list<int>  $rimTo
      * @param  array<int, int>  $lyingEdges  how many triangles have each edge that lies on the blade; key: lower × points + higher
      */
     public function __construct(
-        public Plane $plane,
-        public Mesh $ahead,
-        public Mesh $behind,
-        public int $aheadBase,
-        public int $behindBase,
-        public array $rimXyz,
-        public array $rimFrom,
-        public array $rimTo,
-        public array $lyingEdges,
+        public readonly Plane $plane,
+        private array $ahead,
+        private array $behind,
+        public readonly int $aheadBase,
+        public readonly int $behindBase,
+        public readonly array $rimXyz,
+        public readonly array $rimFrom,
+        public readonly array $rimTo,
+        public readonly array $lyingEdges,
     ) {
     }
 
-    public function rimPoints(): int
+    /** Does either side have no triangle? */
+    public function isOneSided(): bool
     {
-        return intdiv(count($this->rimXyz), 3);
+        return $this->ahead[2] === [] || $this->behind[2] === [];
+    }
+
+    public function hasAhead(): bool
+    {
+        return $this->ahead[2] !== [];
+    }
+
+    public function hasBehind(): bool
+    {
+        return $this->behind[2] !== [];
+    }
+
+    /**
+     * Hands a side out, once: the lists are not copied, so that the receiver can add to them in place.
+     *
+     * @return array{list<float>, list<int>, list<int>} coordinates, corners, tags
+     */
+    public function take(bool $behind): array
+    {
+        if ($behind) {
+            $side = $this->behind;
+            $this->behind = [[], [], []];
+        } else {
+            $side = $this->ahead;
+            $this->ahead = [[], [], []];
+        }
+
+        return $side;
     }
 }

@@ -16,6 +16,8 @@ use Isotome\Number\Orientation;
  */
 final class Split
 {
+    private const LYING = 1 << 40;
+
     /** @param  float|null  $extent see Sides::of */
     public static function of(Mesh $mesh, Plane $plane, ?float $extent = null): Halves
     {
@@ -24,7 +26,8 @@ final class Split
         $tags = $mesh->tags;
         $sides = Sides::of($xyz, $plane, $extent);
 
-        // Number in its own side for a vertex off the blade, rim point number for one on it.
+        // One number a vertex tells side and place: 0 and up is ahead, below 0 (its complement) behind, from LYING up on the
+        // blade. So the common triangles, wholly on one side, are told by one test.
         $map = [];
         $aheadXyz = [];
         $behindXyz = [];
@@ -40,12 +43,13 @@ final class Split
                 $aheadXyz[] = $xyz[$i + 1];
                 $aheadXyz[] = $xyz[$i + 2];
             } elseif ($side === 1) {
-                $map[] = $behind++;
+                $map[] = ~$behind;
+                $behind++;
                 $behindXyz[] = $xyz[$i];
                 $behindXyz[] = $xyz[$i + 1];
                 $behindXyz[] = $xyz[$i + 2];
             } else {
-                $map[] = $points++;
+                $map[] = self::LYING + $points++;
                 $rimXyz[] = $xyz[$i];
                 $rimXyz[] = $xyz[$i + 1];
                 $rimXyz[] = $xyz[$i + 2];
@@ -67,13 +71,39 @@ final class Split
         $behindCorners = [];
         $aheadTags = [];
         $behindTags = [];
+        /** @var list<int> $from */
         $from = [];
+        /** @var list<int> $to */
         $to = [];
+        /** @var list<int> $lyingFrom */
         $lyingFrom = [];
+        /** @var list<int> $lyingTo */
         $lyingTo = [];
 
         $i = 0;
         foreach ($tags as $tag) {
+            $ma = $map[$corners[$i]];
+            $mb = $map[$corners[$i + 1]];
+            $mc = $map[$corners[$i + 2]];
+            $either = $ma | $mb | $mc;
+            if ($either >= 0 && $either < self::LYING) {
+                $aheadCorners[] = $ma;
+                $aheadCorners[] = $mb;
+                $aheadCorners[] = $mc;
+                $aheadTags[] = $tag;
+                $i += 3;
+
+                continue;
+            }
+            if (($ma & $mb & $mc) < 0) {
+                $behindCorners[] = ~$ma;
+                $behindCorners[] = ~$mb;
+                $behindCorners[] = ~$mc;
+                $behindTags[] = $tag;
+                $i += 3;
+
+                continue;
+            }
             $a = $corners[$i];
             $b = $corners[$i + 1];
             $c = $corners[$i + 2];
@@ -82,100 +112,52 @@ final class Split
             $sb = $sides[$b];
             $sc = $sides[$c];
             $reach = $sa | $sb | $sc;
-            if ($reach === 2) {
-                if (($sa & $sb & $sc) === 2) {
-                    $aheadCorners[] = $map[$a];
-                    $aheadCorners[] = $map[$b];
-                    $aheadCorners[] = $map[$c];
-                    $aheadTags[] = $tag;
-
-                    continue;
+            if ($reach !== 3) {
+                // Touches the blade with a corner, an edge, or all of itself.
+                $ka = $sa === 0 ? $ma - self::LYING : -1;
+                $kb = $sb === 0 ? $mb - self::LYING : -1;
+                $kc = $sc === 0 ? $mc - self::LYING : -1;
+                $isBehind = $reach === 1;
+                if ($reach === 0) {
+                    // Facing ahead, its material is behind.
+                    $isBehind = Orientation::of(
+                        $xyz[3 * $a + $u], $xyz[3 * $a + $v], $xyz[3 * $b + $u], $xyz[3 * $b + $v], $xyz[3 * $c + $u], $xyz[3 * $c + $v],
+                    ) > 0;
                 }
-                $ma = $map[$a];
-                $mb = $map[$b];
-                $mc = $map[$c];
-                $aheadCorners[] = $sa === 0 ? $ahead + $ma : $ma;
-                $aheadCorners[] = $sb === 0 ? $ahead + $mb : $mb;
-                $aheadCorners[] = $sc === 0 ? $ahead + $mc : $mc;
-                $aheadTags[] = $tag;
-                if ($sa + $sb === 0) {
-                    $from[] = $ma;
-                    $to[] = $mb;
-                } elseif ($sb + $sc === 0) {
-                    $from[] = $mb;
-                    $to[] = $mc;
-                } elseif ($sc + $sa === 0) {
-                    $from[] = $mc;
-                    $to[] = $ma;
-                } else {
-                    continue;
-                }
-                $lyingFrom[] = $from[count($from) - 1];
-                $lyingTo[] = $to[count($to) - 1];
-
-                continue;
-            }
-            if ($reach === 1) {
-                if (($sa & $sb & $sc) === 1) {
-                    $behindCorners[] = $map[$a];
-                    $behindCorners[] = $map[$b];
-                    $behindCorners[] = $map[$c];
-                    $behindTags[] = $tag;
-
-                    continue;
-                }
-                $ma = $map[$a];
-                $mb = $map[$b];
-                $mc = $map[$c];
-                $behindCorners[] = $sa === 0 ? $behind + $ma : $ma;
-                $behindCorners[] = $sb === 0 ? $behind + $mb : $mb;
-                $behindCorners[] = $sc === 0 ? $behind + $mc : $mc;
-                $behindTags[] = $tag;
-                if ($sa + $sb === 0) {
-                    $lyingFrom[] = $ma;
-                    $lyingTo[] = $mb;
-                } elseif ($sb + $sc === 0) {
-                    $lyingFrom[] = $mb;
-                    $lyingTo[] = $mc;
-                } elseif ($sc + $sa === 0) {
-                    $lyingFrom[] = $mc;
-                    $lyingTo[] = $ma;
-                }
-
-                continue;
-            }
-            if ($reach === 0) {
-                $ma = $map[$a];
-                $mb = $map[$b];
-                $mc = $map[$c];
-                array_push($lyingFrom, $ma, $mb, $mc);
-                array_push($lyingTo, $mb, $mc, $ma);
-                $turn = Orientation::of(
-                    $xyz[3 * $a + $u], $xyz[3 * $a + $v], $xyz[3 * $b + $u], $xyz[3 * $b + $v], $xyz[3 * $c + $u], $xyz[3 * $c + $v],
-                );
-                if ($turn > 0) {
-                    // Faces ahead, so its material is behind.
-                    array_push($behindCorners, $behind + $ma, $behind + $mb, $behind + $mc);
+                if ($isBehind) {
+                    $behindCorners[] = $sa === 0 ? $behind + $ka : ~$ma;
+                    $behindCorners[] = $sb === 0 ? $behind + $kb : ~$mb;
+                    $behindCorners[] = $sc === 0 ? $behind + $kc : ~$mc;
                     $behindTags[] = $tag;
                 } else {
-                    array_push($aheadCorners, $ahead + $ma, $ahead + $mb, $ahead + $mc);
+                    $aheadCorners[] = $sa === 0 ? $ahead + $ka : $ma;
+                    $aheadCorners[] = $sb === 0 ? $ahead + $kb : $mb;
+                    $aheadCorners[] = $sc === 0 ? $ahead + $kc : $mc;
                     $aheadTags[] = $tag;
-                    array_push($from, $ma, $mb, $mc);
-                    array_push($to, $mb, $mc, $ma);
+                }
+                foreach ([[$ka, $kb], [$kb, $kc], [$kc, $ka]] as [$k, $l]) {
+                    if ($k >= 0 && $l >= 0) {
+                        $lyingFrom[] = $k;
+                        $lyingTo[] = $l;
+                        if (! $isBehind) {
+                            $from[] = $k;
+                            $to[] = $l;
+                        }
+                    }
                 }
 
                 continue;
             }
 
             // Crossed. Turn the triangle so that p is on the blade, or else alone on its side.
-            if ($sa === 0 || ($sb !== 0 && $sc !== 0 && $sb === $sc)) {
-                [$p, $q, $r] = [$a, $b, $c];
-            } elseif ($sb === 0 || ($sa !== 0 && $sc === $sa)) {
-                [$p, $q, $r] = [$b, $c, $a];
+            if ($sa === 0 || ($sb !== 0 && $sb === $sc)) {
+                [$p, $q, $r, $sp, $sq] = [$a, $b, $c, $sa, $sb];
+            } elseif ($sb === 0 || ($sc !== 0 && $sc === $sa)) {
+                [$p, $q, $r, $sp, $sq] = [$b, $c, $a, $sb, $sc];
             } else {
-                [$p, $q, $r] = [$c, $a, $b];
+                [$p, $q, $r, $sp, $sq] = [$c, $a, $b, $sc, $sa];
             }
-            $cutEdges = $sides[$p] === 0 ? [[$q, $r]] : [[$p, $q], [$p, $r]];
+            $cutEdges = $sp === 0 ? [[$q, $r]] : [[$p, $q], [$p, $r]];
             $made = [];
             foreach ($cutEdges as [$first, $second]) {
                 if ($first > $second) {
@@ -210,12 +192,19 @@ final class Split
                 }
                 $made[] = $point;
             }
+            $mp = $map[$p];
             $mq = $map[$q];
             $mr = $map[$r];
-            if ($sides[$p] === 0) {
-                $mp = $map[$p];
+            if ($mq < 0) {
+                $mq = ~$mq;
+            }
+            if ($mr < 0) {
+                $mr = ~$mr;
+            }
+            if ($sp === 0) {
+                $mp -= self::LYING;
                 $k = $made[0];
-                if ($sides[$q] === 2) {
+                if ($sq === 2) {
                     array_push($aheadCorners, $ahead + $mp, $mq, $ahead + $k);
                     array_push($behindCorners, $behind + $mp, $behind + $k, $mr);
                     $from[] = $k;
@@ -240,8 +229,8 @@ final class Split
             $ey = $rimXyz[3 * $l + 1] - $xyz[3 * $q + 1];
             $ez = $rimXyz[3 * $l + 2] - $xyz[3 * $q + 2];
             $throughK = $dx * $dx + $dy * $dy + $dz * $dz <= $ex * $ex + $ey * $ey + $ez * $ez;
-            if ($sides[$p] === 2) {
-                array_push($aheadCorners, $map[$p], $ahead + $k, $ahead + $l);
+            if ($sp === 2) {
+                array_push($aheadCorners, $mp, $ahead + $k, $ahead + $l);
                 $aheadTags[] = $tag;
                 if ($throughK) {
                     array_push($behindCorners, $behind + $k, $mq, $mr, $behind + $k, $mr, $behind + $l);
@@ -253,7 +242,7 @@ final class Split
                 $from[] = $k;
                 $to[] = $l;
             } else {
-                array_push($behindCorners, $map[$p], $behind + $k, $behind + $l);
+                array_push($behindCorners, ~$mp, $behind + $k, $behind + $l);
                 $behindTags[] = $tag;
                 if ($throughK) {
                     array_push($aheadCorners, $ahead + $k, $mq, $mr, $ahead + $k, $mr, $ahead + $l);
@@ -269,6 +258,8 @@ final class Split
         // Freed before the rim's coordinates are copied.
         unset($sides, $map, $onEdge);
 
+        /** @var list<int> $from */
+        /** @var list<int> $to */
         [$from, $to] = self::withoutOpposites($from, $to, $points);
         foreach ($rimXyz as $coordinate) {
             $aheadXyz[] = $coordinate;
@@ -283,8 +274,8 @@ final class Split
 
         return new Halves(
             $plane,
-            Mesh::of($aheadXyz, $aheadCorners, $aheadTags),
-            Mesh::of($behindXyz, $behindCorners, $behindTags),
+            [$aheadXyz, $aheadCorners, $aheadTags],
+            [$behindXyz, $behindCorners, $behindTags],
             $ahead, $behind, $rimXyz, $from, $to, $lying,
         );
     }

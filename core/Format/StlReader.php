@@ -152,7 +152,7 @@ final class StlReader
         $ended = false;
         while (($text = fgets($file, 65536)) !== false) {
             $line++;
-            $words = preg_split('/\s+/', trim($text), -1, PREG_SPLIT_NO_EMPTY);
+            $words = preg_split('/\s+/', trim($text), -1, PREG_SPLIT_NO_EMPTY) ?: [];
             $word = strtolower($words[0] ?? '');
             if ($word === 'vertex') {
                 if (! $inside || ! isset($words[3]) || isset($words[4])) {
@@ -196,7 +196,7 @@ final class StlReader
             } elseif ($word === 'solid') {
                 $ended = false;
             } elseif ($word !== '' && $word !== 'outer' && $word !== 'endloop') {
-                throw new UnreadableMesh("The STL file $name is damaged at line $line: \"".substr(preg_replace('/[^\x20-\x7e]/', '?', $words[0]) ?? '', 0, 20).'" is no word of the format; export it again.');
+                throw new UnreadableMesh("The STL file $name is damaged at line $line: \"".substr(preg_replace('/[^\x20-\x7e]/', '?', $words[0] ?? '') ?? '', 0, 20).'" is no word of the format; export it again.');
             }
         }
         if (! $ended || $inside) {

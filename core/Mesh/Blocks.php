@@ -133,8 +133,8 @@ final class Blocks
         if ($count <= self::TRIANGLES) {
             return range(0, $count - 1);
         }
-        $low = min($xyz);
-        $span = max($xyz) - $low;
+        $low = $xyz === [] ? 0.0 : min($xyz);
+        $span = $xyz === [] ? 0.0 : max($xyz) - $low;
         $scale = $span > 0 ? 1023.0 / (3 * $span) : 0.0;
         // Bits of 0…1023 spread to every third place.
         $spread = [];

@@ -47,7 +47,9 @@ final class Bodies
     /** The number of shells, cavities counted for themselves. */
     public static function shellCount(Mesh $mesh): int
     {
-        return $mesh->isEmpty() ? 0 : max(self::shells($mesh)) + 1;
+        $shells = self::shells($mesh);
+
+        return $shells === [] ? 0 : max($shells) + 1;
     }
 
     /**
@@ -63,14 +65,18 @@ final class Bodies
         $parent = range(0, $vertices - 1);
         for ($i = 0; $i < $count; $i += 3) {
             $a = $corners[$i];
+            $b = $corners[$i + 1];
+            $c = $corners[$i + 2];
+            // Most triangles join what hangs together already.
+            if ($parent[$a] === $parent[$b] && $parent[$b] === $parent[$c]) {
+                continue;
+            }
             while (($p = $parent[$a]) !== $a) {
                 $a = $parent[$a] = $parent[$p];
             }
-            $b = $corners[$i + 1];
             while (($p = $parent[$b]) !== $b) {
                 $b = $parent[$b] = $parent[$p];
             }
-            $c = $corners[$i + 2];
             while (($p = $parent[$c]) !== $c) {
                 $c = $parent[$c] = $parent[$p];
             }
@@ -84,8 +90,10 @@ final class Bodies
                 $parent[$c] = $root;
             }
         }
+        /** @var list<int> $shell */
         $shell = [];
         $shells = 0;
+        /** @var array<int, true>|null $lone */
         $lone = null;
         // A root is always lower than what hangs on it, so it has its number already.
         foreach ($parent as $v => $p) {

@@ -17,7 +17,7 @@ final class Cavities
      * shell, also a cavity with nothing around it, is at home with itself.
      *
      * @param  list<Mesh>  $shells
-     * @return list<int> for each shell the number of its home
+     * @return array<int, int> for each shell the number of its home
      */
     public static function homes(array $shells): array
     {
@@ -26,7 +26,7 @@ final class Cavities
         foreach ($shells as $s => $shell) {
             $volumes[$s] = Volume::of($shell);
         }
-        if (min($volumes) >= 0) {
+        if ($volumes === [] || min($volumes) >= 0) {
             return $homes;
         }
         arsort($volumes);

@@ -18,6 +18,9 @@ final class Pinches
      */
     public static function apart(array $xyz, array $corners, array $vertices): array
     {
+        if ($vertices === []) {
+            return [$xyz, $corners];
+        }
         $lowest = min(array_keys($vertices));
         $around = [];
         foreach ($corners as $i => $v) {
@@ -41,7 +44,7 @@ final class Pinches
     }
 
     /**
-     * @param  list<int>  $corners
+     * @param  array<int, int>  $corners
      * @param  list<int>  $places  indices into corners, all of one vertex
      * @return list<list<int>>
      */

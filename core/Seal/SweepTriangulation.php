@@ -40,41 +40,41 @@ final class SweepTriangulation
     private bool $sound = true;
 
     // Chain nodes: point, neighbour towards the floor, neighbour towards the ceiling.
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $nodePoint = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $nodeDown = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $nodeUp = [];
 
     // Intervals of material: bounding edges by their end points, chain ends, newest node.
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $floorFrom = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $floorTo = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $ceilingFrom = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $ceilingTo = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $bottom = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $top = [];
 
-    /** @var list<int> */
+    /** @var array<int, int> */
     private array $newest = [];
 
-    /** @var array<int, list<int>> intervals whose floor ends at the point */
+    /** @var array<int, array<int, int>> intervals whose floor ends at the point */
     private array $byFloorEnd = [];
 
-    /** @var array<int, list<int>> */
+    /** @var array<int, array<int, int>> */
     private array $byCeilingEnd = [];
 
     /** @var list<int> intervals now crossed by the sweep line, lowest first */
@@ -395,8 +395,8 @@ final class SweepTriangulation
     /**
      * The interval whose floor (ceiling) is the edge between p and the point on its left; it is taken off the list.
      *
-     * @param  array<int, list<int>>  $byEnd
-     * @param  list<int>  $leftEnd
+     * @param  array<int, array<int, int>>  $byEnd
+     * @param  array<int, int>  $leftEnd
      */
     private function take(array &$byEnd, int $p, array $leftEnd, int $left): ?int
     {

@@ -34,9 +34,9 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     await expect(field(page, 'Height, mm')).toHaveValue('9.00')
     await page.waitForTimeout(500)
     await dragGrip(page, 0, -30)
-    const place = Number(await field(page, 'Height, mm').inputValue())
-    expect(place).toBeGreaterThan(9.5)
-    expect(place).toBeLessThan(18)
+    const place = async () => Number(await field(page, 'Height, mm').inputValue())
+    await expect.poll(place).toBeGreaterThan(9.5)
+    expect(await place()).toBeLessThan(18)
     await expect.poll(() => area(page)).toBeLessThan(middle - 1)
     await expect(page.locator('[data-part=section] path.outline')).toHaveCount(1)
 

@@ -67,7 +67,7 @@ final class DownloadController
     /** @return iterable<CorePiece> one mesh in memory at a time */
     private function living(Project $project, MeshStore $store): iterable
     {
-        foreach ($project->pieces()->living()->with(['mesh', 'parent', 'maker'])->get() as $piece) {
+        foreach ($project->pieces()->with(['mesh', 'parent', 'maker'])->whereNull('spent_by')->get() as $piece) {
             /** @var Piece $piece */
             yield new CorePiece($piece->name, $store->get($piece->mesh), $piece->parent?->name, $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight);
         }

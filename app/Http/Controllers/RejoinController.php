@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Http\Resources\ProjectResource;
 use App\Meshes\MeshStore;
 use App\Models\Project;
+use App\Models\Step;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadRecipe;
 
@@ -19,7 +20,8 @@ final class RejoinController
             if ($project->runs()->whereIn('status', ['waiting', 'running'])->exists()) {
                 throw new BadRecipe('A step of this project is still at work; wait for it, or stop it, then rejoin.');
             }
-            $last = $project->steps()->reorder()->orderByDesc('number')->first()
+            /** @var Step $last */
+            $last = Step::query()->where('project_id', $project->id)->orderByDesc('number')->first()
                 ?? throw new BadRecipe('There is no cut to take back; this project is as it was brought in.');
             $last->spent()->update(['spent_by' => null]);
             $last->made()->delete();

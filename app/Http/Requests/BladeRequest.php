@@ -62,11 +62,12 @@ final class BladeRequest extends FormRequest
      */
     public function pieces(Project $project): Collection
     {
-        $query = $project->pieces()->living()->with('mesh');
+        $query = $project->pieces()->with('mesh')->whereNull('spent_by');
         $ids = $this->input('pieces');
         if (is_array($ids)) {
             $query->whereIn('id', $ids);
         }
+        /** @var Collection<int, Piece> $pieces */
         $pieces = $query->get();
         if ($pieces->isEmpty()) {
             throw new BadRecipe('There is no piece for this blade to take; show or pick at least one piece.');
