@@ -37,12 +37,33 @@ final class LeanSeal
         if ($from === []) {
             return new Cap([], [], $unclosed, true);
         }
-        $swept = SweepTriangulation::of($x, $y, $from, $to);
-        $sound = $swept !== null && $swept['sound'];
-        $triangles = $sound ? $swept['triangles'] : self::closeCrossing($x, $y, $from, $to);
+        $triangles = self::sweep($x, $y, $from, $to);
+        $sound = $triangles !== null;
+        $triangles ??= self::closeCrossing($x, $y, $from, $to);
         $free = FreeEdges::of($triangles, $from, $to, $halves->lyingEdges, $halves->rimXyz);
 
         return new Cap($free['triangles'], $free['newXyz'], $unclosed, $sound);
+    }
+
+    /**
+     * The area exactly, for outlines that do not cross; also for a body turned inside out, whose outlines all run the other
+     * way round.
+     *
+     * @param  array<int, float>  $x
+     * @param  array<int, float>  $y
+     * @param  list<int>  $from
+     * @param  list<int>  $to
+     * @return list<int>|null
+     */
+    private static function sweep(array $x, array $y, array $from, array $to): ?array
+    {
+        $swept = SweepTriangulation::of($x, $y, $from, $to);
+        if ($swept !== null && $swept['sound']) {
+            return $swept['triangles'];
+        }
+        $swept = SweepTriangulation::of($x, $y, $to, $from);
+
+        return $swept !== null && $swept['sound'] ? array_reverse($swept['triangles']) : null;
     }
 
     /**
@@ -119,9 +140,9 @@ final class LeanSeal
         $triangles = [];
         foreach ($groups as $group) {
             [$groupFrom, $groupTo] = self::edges($group);
-            $swept = SweepTriangulation::of($x, $y, $groupFrom, $groupTo);
-            if ($swept !== null && $swept['sound']) {
-                array_push($triangles, ...$swept['triangles']);
+            $swept = self::sweep($x, $y, $groupFrom, $groupTo);
+            if ($swept !== null) {
+                array_push($triangles, ...$swept);
 
                 continue;
             }
@@ -141,13 +162,13 @@ final class LeanSeal
      */
     private static function closeAlone(array $x, array $y, array $loop): array
     {
-        $turned = Polygon::area($x, $y, $loop) < 0;
-        if ($turned) {
-            $loop = array_reverse($loop);
-        }
         [$from, $to] = self::edges([$loop]);
-        $swept = SweepTriangulation::of($x, $y, $from, $to);
-        $triangles = $swept !== null && $swept['sound'] ? $swept['triangles'] : EarClipping::of($x, $y, $loop);
+        $swept = self::sweep($x, $y, $from, $to);
+        if ($swept !== null) {
+            return $swept;
+        }
+        $turned = Polygon::area($x, $y, $loop) < 0;
+        $triangles = EarClipping::of($x, $y, $turned ? array_reverse($loop) : $loop);
 
         return $turned ? array_reverse($triangles) : $triangles;
     }

@@ -79,6 +79,34 @@ final class BodiesTest extends TestCase
         self::assertSame([3.0, 2.0, 1.0, 5.0], array_map(Volume::of(...), $bodies));
     }
 
+    public function test_a_body_turned_inside_out_is_cut_as_soundly(): void
+    {
+        $outcome = FlatCut::of(Solids::insideOut(Solids::torus(20, 7, 40, 24)), new FlatBlade(Plane::through([0.0, 0.0, 1.0], [0.1, 0.0, 1.0])), 1);
+        self::assertNotNull($outcome);
+        self::assertTrue($outcome->sound);
+        self::assertCount(2, $outcome->bodies);
+        foreach ($outcome->bodies as $body) {
+            self::assertTrue(EdgeCheck::of($body)->isWatertight());
+            self::assertLessThan(0, Volume::of($body));
+        }
+    }
+
+    /** Shells that were never united: each is closed for itself, and the overlap is told. */
+    public function test_shells_that_cross_each_other_are_each_closed(): void
+    {
+        $mesh = Solids::together(Solids::sphere(10, 2), Solids::sphere(10, 2, 8, 1, 0.5), Solids::insideOut(Solids::sphere(4, 2, 1, 0, 0)), Solids::torus(12, 3, 30, 12));
+        $whole = Volume::of($mesh);
+        foreach ([[0.1, 0.2, 1.0], [1.0, 0.0, 0.3], [0.0, 1.0, 0.0]] as $facing) {
+            $outcome = FlatCut::of($mesh, new FlatBlade(Plane::through([0.3, 0.2, 0.1], $facing)), 1);
+            self::assertNotNull($outcome);
+            self::assertFalse($outcome->sound);
+            self::assertEqualsWithDelta($whole, array_sum(array_map(Volume::of(...), $outcome->bodies)), 1e-9 * $whole);
+            foreach ($outcome->bodies as $body) {
+                self::assertTrue(EdgeCheck::of($body)->isWatertight());
+            }
+        }
+    }
+
     public function test_keep_seal_and_kerf(): void
     {
         $box = Solids::box(10, 10, 30);

@@ -1,0 +1,45 @@
+<?php
+
+declare(strict_types=1);
+
+// Times on one mesh, in memory, one process: seconds, the middle of several runs.
+
+use Isotome\Check\EdgeCheck;
+use Isotome\Cut\FlatBlade;
+use Isotome\Cut\FlatCut;
+use Isotome\Cut\Plane;
+use Isotome\Format\StlReader;
+use Isotome\Format\StlWriter;
+
+require __DIR__.'/../vendor/autoload.php';
+
+$status = function_exists('opcache_get_status') ? opcache_get_status(false) : false;
+if (! is_array($status) || ! ($status['jit']['on'] ?? false)) {
+    fwrite(STDERR, "The JIT is off: these figures mean nothing.\n");
+    exit(1);
+}
+$middle = static function (Closure $work, int $runs = 7): float {
+    $times = [];
+    for ($n = 0; $n < $runs; $n++) {
+        $start = hrtime(true);
+        $result = $work();
+        $times[] = (hrtime(true) - $start) / 1e9;
+        unset($result);
+    }
+    sort($times);
+
+    return $times[intdiv($runs, 2)];
+};
+$mesh = StlReader::read($argv[1])->mesh;
+$blade = new FlatBlade(Plane::through([1.0, 2.0, 3.0], [1.0, 0.2, 0.3]));
+$bodies = FlatCut::of($mesh, $blade, 1)->bodies ?? [];
+echo json_encode([
+    'triangles' => $mesh->triangleCount(),
+    'bodies' => count($bodies),
+    'watertight' => array_map(static fn ($body): bool => EdgeCheck::of($body)->isWatertight(), $bodies),
+    'cut' => $middle(static fn () => FlatCut::of($mesh, $blade, 1)),
+    'read' => $middle(static fn () => StlReader::read($argv[1]), 3),
+    'write' => $middle(static fn () => StlWriter::write($mesh, $argv[1].'.again'), 3),
+    'check' => $middle(static fn () => EdgeCheck::of($mesh), 3),
+    'peak_mb' => memory_get_peak_usage() / 1048576,
+]), "\n";
