@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Meshes\MeshStore;
+use App\Meshes\PreparedMesh;
 use App\Models\Piece;
 use App\Models\Run;
 use App\Models\Upload;
@@ -24,6 +25,8 @@ final class BringIn extends LongWork
         }
         $this->report($run, 'reading '.$upload->file, 0.1);
         $mesh = StlReader::read($upload->path(), Units::from($run->project->units))->mesh;
+        $this->report($run, 'measuring', 0.5);
+        $mesh = PreparedMesh::of($mesh);
 
         return function () use ($run, $upload, $mesh): string {
             $stored = (new MeshStore)->put($mesh);

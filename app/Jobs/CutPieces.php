@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Meshes\MeshStore;
+use App\Meshes\PreparedMesh;
 use App\Models\Piece;
 use App\Models\Run;
 use App\Models\Step;
@@ -41,13 +42,21 @@ final class CutPieces extends LongWork
         $number = ((int) $run->project->steps()->max('number')) + 1;
         $made = $run->project->pieces()->whereNotNull('made_by')->count();
         $runner = Runner::resume($pieces, $number - 1, $made);
-        $record = $runner->run($step, fn (float $share) => $this->report($run, 'cutting and checking', 0.3 + 0.5 * $share));
+        $record = $runner->run($step, fn (float $share) => $this->report($run, 'cutting and checking', 0.3 + 0.3 * $share));
+        $prepared = [];
+        foreach ($record->gave as $n => $name) {
+            $this->report($run, 'measuring '.$name, 0.6 + 0.3 * $n / max(1, count($record->gave)));
+            $prepared[$name] = PreparedMesh::of($runner->pieces()[$name]->mesh);
+        }
 
-        return fn (): string => $this->store($run, $step, $number, $runner, $record, $living, $store);
+        return fn (): string => $this->store($run, $step, $number, $runner, $record, $living, $prepared, $store);
     }
 
-    /** @param  list<Piece>  $living */
-    private function store(Run $run, CutStep $step, int $number, Runner $runner, StepRecord $record, array $living, MeshStore $store): string
+    /**
+     * @param  list<Piece>  $living
+     * @param  array<string, PreparedMesh>  $prepared
+     */
+    private function store(Run $run, CutStep $step, int $number, Runner $runner, StepRecord $record, array $living, array $prepared, MeshStore $store): string
     {
         $stored = Step::query()->create([
             'project_id' => $run->project_id,
@@ -71,7 +80,7 @@ final class CutPieces extends LongWork
         $watertight = 0;
         foreach ($record->gave as $n => $name) {
             $piece = $runner->pieces()[$name];
-            $mesh = $store->put($piece->mesh);
+            $mesh = $store->put($prepared[$name]);
             $kept += $mesh->volume;
             $watertight += $mesh->watertight ? 1 : 0;
             $parent = $parents[(string) $piece->parent];

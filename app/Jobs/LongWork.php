@@ -40,7 +40,7 @@ abstract class LongWork implements ShouldQueue
         try {
             $run->fill(['status' => 'running', 'phase' => 'starting', 'progress' => 0.0])->save();
             $commit = $this->work($run);
-            $this->report($run, 'storing', 0.85);
+            $this->report($run, 'storing', 0.92);
             DB::transaction(function () use ($run, $commit): void {
                 $message = $commit();
                 $run->fill(['status' => 'done', 'phase' => 'done', 'progress' => 1.0, 'message' => $message])->save();

@@ -6,14 +6,9 @@ namespace App\Meshes;
 
 use App\Models\Mesh as StoredMesh;
 use Illuminate\Support\Facades\DB;
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\Plane;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Blocks;
-use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
-use Isotome\Mesh\Packing;
 use PDO;
 
 /**
@@ -24,39 +19,18 @@ final class MeshStore
     private const ROWS = 64;
 
     /** Stores a mesh, inside the caller's transaction if there is one. */
-    public function put(Mesh $mesh): StoredMesh
+    public function put(PreparedMesh $mesh): StoredMesh
     {
-        $hash = Packing::hash($mesh);
-        $known = StoredMesh::query()->find($hash);
-        if ($known !== null) {
+        $known = StoredMesh::query()->find($mesh->row['hash']);
+        if ($known instanceof StoredMesh) {
             return $known;
         }
-        $box = Box::of($mesh);
-        $measures = Volume::measure($mesh);
-        $edges = EdgeCheck::of($mesh);
 
-        return DB::transaction(function () use ($mesh, $hash, $box, $measures, $edges): StoredMesh {
-            $stored = StoredMesh::query()->create([
-                'hash' => $hash,
-                'triangles' => $mesh->triangleCount(),
-                'vertices' => $mesh->vertexCount(),
-                'shells' => Bodies::shellCount($mesh),
-                'watertight' => $edges->isWatertight(),
-                'faults' => ['open_edges' => $edges->openEdges, 'nonmanifold_edges' => $edges->nonmanifoldEdges, 'flipped_edges' => $edges->flippedEdges],
-                'volume' => $measures->volume,
-                'area' => $measures->area,
-                'x0' => $box->min[0], 'x1' => $box->max[0], 'y0' => $box->min[1], 'y1' => $box->max[1], 'z0' => $box->min[2], 'z1' => $box->max[2],
-                'cx' => $measures->centroid[0], 'cy' => $measures->centroid[1], 'cz' => $measures->centroid[2],
-            ]);
-            $rows = [];
-            foreach (Blocks::of($mesh) as ['box' => $sides, 'payload' => $payload]) {
-                $rows[] = [$hash, ...$sides, $payload];
-                if (count($rows) === self::ROWS) {
-                    $this->insert($rows);
-                    $rows = [];
-                }
+        return DB::transaction(function () use ($mesh): StoredMesh {
+            $stored = StoredMesh::query()->create($mesh->row);
+            foreach (array_chunk($mesh->blocks, self::ROWS) as $blocks) {
+                $this->insert($stored->hash, $blocks);
             }
-            $this->insert($rows);
 
             return $stored;
         });
@@ -110,21 +84,19 @@ final class MeshStore
         }
     }
 
-    /** @param  list<array{string, float, float, float, float, float, float, string}>  $rows */
-    private function insert(array $rows): void
+    /** @param  list<array{box: array{float, float, float, float, float, float}, payload: string}>  $blocks */
+    private function insert(string $hash, array $blocks): void
     {
-        if ($rows === []) {
-            return;
-        }
-        $places = implode(',', array_fill(0, count($rows), '(?,?,?,?,?,?,?,?)'));
+        $places = implode(',', array_fill(0, count($blocks), '(?,?,?,?,?,?,?,?)'));
         $statement = DB::connection()->getPdo()->prepare("insert into mesh_blocks (mesh_hash, x0, x1, y0, y1, z0, z1, payload) values $places");
         $n = 1;
-        foreach ($rows as $row) {
-            foreach ($row as $value) {
-                // Floats are bound as numbers by their shortest exact decimal; payloads as binary.
-                $statement->bindValue($n, is_float($value) ? var_export($value, true) : $value, $n % 8 === 0 ? PDO::PARAM_LOB : PDO::PARAM_STR);
-                $n++;
+        foreach ($blocks as ['box' => $box, 'payload' => $payload]) {
+            $statement->bindValue($n++, $hash);
+            foreach ($box as $side) {
+                // As the shortest decimal that is exact.
+                $statement->bindValue($n++, var_export($side, true));
             }
+            $statement->bindValue($n++, $payload, PDO::PARAM_LOB);
         }
         $statement->execute();
     }

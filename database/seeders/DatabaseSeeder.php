@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Database\Seeders;
 
 use App\Meshes\MeshStore;
+use App\Meshes\PreparedMesh;
 use App\Models\Piece;
 use App\Models\Project;
 use Demo\Heron;
@@ -25,10 +26,11 @@ final class DatabaseSeeder extends Seeder
 
     private function project(MeshStore $store, string $name, string $note, Mesh $mesh): void
     {
-        DB::transaction(function () use ($store, $name, $note, $mesh): void {
+        $prepared = PreparedMesh::of($mesh);
+        DB::transaction(function () use ($store, $name, $note, $prepared): void {
             $project = Project::query()->create(['name' => $name, 'file' => mb_strtolower($name).'.stl', 'units' => 'mm', 'note' => $note]);
             Piece::query()->create([
-                'project_id' => $project->id, 'name' => mb_strtolower($name), 'mesh_hash' => $store->put($mesh)->hash, 'colour' => Palette::colour(0), 'place' => 0,
+                'project_id' => $project->id, 'name' => mb_strtolower($name), 'mesh_hash' => $store->put($prepared)->hash, 'colour' => Palette::colour(0), 'place' => 0,
             ]);
         });
     }

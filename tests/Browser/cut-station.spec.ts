@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { dragGrip, drop, field, pieces, project, sentence, stl, type } from './helpers'
+import { dragGrip, drop, field, occupy, pieces, project, sentence, stl, type } from './helpers'
 
 test('the rim tilts the blade in steps of 5 degrees', async ({ page }) => {
     await project(page, 'post', 'rim post')
@@ -120,22 +120,26 @@ test('damaged files are refused with one sentence and the shelf stays as it is',
     await expect(page.locator('.project')).toHaveCount(before)
 })
 
-test('a long cut shows its progress, is followed after a reload, and is there once', async ({ page }) => {
-    await project(page, 'large', 'large ring')
-    await page.waitForTimeout(1000)
+test('a cut shows its progress, is followed after a reload, and is there once', async ({ page }) => {
+    await project(page, 'post', 'followed post')
+    await occupy(page)
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
     await expect(page.getByRole('progressbar')).toBeVisible()
+    await expect(sentence(page)).toHaveText('A step is at work.')
     await page.reload()
-    await expect(pieces(page)).toHaveCount(2, { timeout: 60_000 })
-    await expect(page.getByText('2 pieces, all watertight.')).toBeVisible()
+    await expect(page.getByRole('progressbar')).toBeVisible()
+    await expect(page.getByText('2 pieces, all watertight.')).toBeVisible({ timeout: 60_000 })
+    await expect(pieces(page)).toHaveCount(2)
 })
 
-test('a long cut can be stopped and leaves nothing', async ({ page }) => {
-    await project(page, 'large', 'stopped ring')
+test('a cut can be stopped and leaves nothing', async ({ page }) => {
+    await project(page, 'post', 'stopped post')
+    await occupy(page)
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
     await page.getByRole('button', { name: 'stop', exact: true }).click()
     await expect(page.getByRole('alert')).toHaveText(/Stopped; nothing was changed\./, { timeout: 60_000 })
     await expect(pieces(page)).toHaveCount(1)
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
 })
 
 test('the heron: dragged, seen in glass, cut, spread', async ({ page }) => {

@@ -57,3 +57,11 @@ export async function dragGrip(page: Page, dx: number, dy: number): Promise<void
 export async function area(page: Page): Promise<number> {
     return Number((await page.locator('[data-number=area]').innerText()).replace(/[^\d.]/g, ''))
 }
+
+/** Gives the only worker some seconds of other work: a large mesh of another project. */
+export async function occupy(page: Page): Promise<void> {
+    const file = { name: 'large.stl', mimeType: 'model/stl', buffer: stl('large') }
+    const upload = await (await page.request.post('/api/v1/uploads', { multipart: { file } })).json()
+    const made = await page.request.post('/api/v1/projects', { data: { upload: upload.id, name: 'Large ring', units: 'mm' } })
+    expect(made.status()).toBe(202)
+}

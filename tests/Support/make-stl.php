@@ -17,5 +17,5 @@ StlWriter::write(match ($kind) {
     'post' => $box,
     // Without one of the two triangles of the side y = 0.
     'open' => Mesh::of($box->xyz, [...array_slice($box->corners, 0, 12), ...array_slice($box->corners, 15)]),
-    'large' => Solids::torus(20, 9, 400, 125),
+    'large' => Solids::torus(20, 9, 1000, 500),
 }, $file);

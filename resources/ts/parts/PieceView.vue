@@ -57,6 +57,9 @@ const chip = ref<{ x: number; y: number; text: string } | null>(null)
 function label() {
     const at = view?.gripOnPage()
     const text = held.value === 'rim' ? `tilt ${number(blade.tilt, 1)}°` : mm(blade.place)
+    const known = chip.value
+    // Only a change is told: this runs after every frame.
+    if (at && known && Math.abs(at.x - known.x) + Math.abs(at.y - known.y) < 0.1 && known.text === text) return
     chip.value = at ? { ...at, text } : null
 }
 
@@ -106,13 +109,13 @@ onMounted(() => {
             label()
         },
         release: () => { held.value = null },
+        drawn: label,
     })
     view.theme()
     view.style(settings.display === 'glass', settings.lines)
     refresh()
     view.extent(project.whole.min, project.whole.max)
     view.look('corner')
-    window.requestAnimationFrame(label)
 })
 
 onBeforeUnmount(() => view?.dispose())
@@ -129,7 +132,7 @@ watch(() => project.whole, ({ min, max }, old) => {
     if (old && String([old.min, old.max]) === String([min, max])) return
     if (!old || old.min.every((low) => low === 0)) view?.look('corner')
 })
-watch(pose, (now) => { view?.setBlade(now); label() })
+watch(pose, (now) => view?.setBlade(now))
 watch(() => blade.section, (section) => view?.setSection(section))
 watch(() => settings.theme, () => view?.theme())
 watch(() => [settings.display, settings.lines], () => {
@@ -150,10 +153,10 @@ defineExpose({ grip: () => view?.gripOnPage() })
             <button class="plain" :aria-pressed="settings.lines" @click="settings.lines = !settings.lines">Mesh lines</button>
             <span class="from" role="group" aria-label="Look from">
                 <span class="soft">from</span>
-                <button v-for="direction in directions" :key="direction" class="plain" @click="view?.look(direction); label()">{{ direction }}</button>
+                <button v-for="direction in directions" :key="direction" class="plain" @click="view?.look(direction)">{{ direction }}</button>
             </span>
         </div>
-        <div ref="host" class="host" @pointermove="label" @wheel.passive="label" />
+        <div ref="host" class="host" />
         <div v-if="held && chip" class="chip" :style="{ left: `${chip.x + 26}px`, top: `${chip.y}px` }">{{ chip.text }}</div>
         <div v-if="loading" class="loading soft">drawing {{ loading === 1 ? 'the piece' : `${loading} pieces` }}…</div>
         <div v-if="project.living.length > 1" class="spread">

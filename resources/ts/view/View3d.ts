@@ -23,6 +23,7 @@ export interface ViewEvents {
     slide(by: number): void
     tilt(to: number, free: boolean): void
     release(): void
+    drawn(): void
 }
 
 export interface BladePose {
@@ -277,6 +278,7 @@ export class View3d {
                 sheer.visible = piece.visible && (glass || shared.fadeSide.value !== 0)
             }
             this.renderer.render(this.scene, this.active())
+            this.events.drawn()
         })
     }
 

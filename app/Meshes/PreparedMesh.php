@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Meshes;
+
+use Isotome\Check\EdgeCheck;
+use Isotome\Measure\Box;
+use Isotome\Measure\Volume;
+use Isotome\Mesh\Blocks;
+use Isotome\Mesh\Bodies;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Packing;
+
+/** A mesh measured and cut into blocks, so that storing it is only writing: the database is locked no longer than that. */
+final readonly class PreparedMesh
+{
+    /**
+     * @param  array<string, mixed>  $row  for the table of meshes
+     * @param  list<array{box: array{float, float, float, float, float, float}, payload: string}>  $blocks
+     */
+    private function __construct(
+        public array $row,
+        public array $blocks,
+    ) {
+    }
+
+    public static function of(Mesh $mesh): self
+    {
+        $box = Box::of($mesh);
+        $measures = Volume::measure($mesh);
+        $edges = EdgeCheck::of($mesh);
+
+        return new self([
+            'hash' => Packing::hash($mesh),
+            'triangles' => $mesh->triangleCount(),
+            'vertices' => $mesh->vertexCount(),
+            'shells' => Bodies::shellCount($mesh),
+            'watertight' => $edges->isWatertight(),
+            'faults' => ['open_edges' => $edges->openEdges, 'nonmanifold_edges' => $edges->nonmanifoldEdges, 'flipped_edges' => $edges->flippedEdges],
+            'volume' => $measures->volume,
+            'area' => $measures->area,
+            'x0' => $box->min[0], 'x1' => $box->max[0], 'y0' => $box->min[1], 'y1' => $box->max[1], 'z0' => $box->min[2], 'z1' => $box->max[2],
+            'cx' => $measures->centroid[0], 'cy' => $measures->centroid[1], 'cz' => $measures->centroid[2],
+        ], [...Blocks::of($mesh)]);
+    }
+}
