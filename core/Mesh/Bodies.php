@@ -19,7 +19,11 @@ final class Bodies
         if ($mesh->isEmpty()) {
             return [];
         }
-        $shellOf = self::shells($mesh);
+        $parent = self::joined($mesh);
+        if (self::roots($parent) === 1) {
+            return [$mesh];
+        }
+        $shellOf = self::numbered($parent);
         $shells = ($shellOf === [] ? -1 : max($shellOf)) + 1;
         if ($shells === 1) {
             return in_array(-1, $shellOf, true) ? self::pick($mesh, $shellOf, [0], 1) : [$mesh];
@@ -52,16 +56,25 @@ final class Bodies
         return $shells === [] ? 0 : max($shells) + 1;
     }
 
+    /** @return list<int> shell of each vertex, numbered by lowest vertex; −1 for a vertex without triangles */
+    public static function shells(Mesh $mesh): array
+    {
+        return self::numbered(self::joined($mesh));
+    }
+
     /**
      * Union-find over shared vertices (R. E. Tarjan 1975; path halving), the lower number staying the root.
      *
-     * @return list<int> shell of each vertex, numbered by lowest vertex; −1 for a vertex without triangles
+     * @return array<int, int> for each vertex one of its shell that is not higher; the lowest of a shell points to itself
      */
-    public static function shells(Mesh $mesh): array
+    private static function joined(Mesh $mesh): array
     {
         $corners = $mesh->corners;
         $count = count($corners);
         $vertices = $mesh->vertexCount();
+        if ($vertices === 0) {
+            return [];
+        }
         $parent = range(0, $vertices - 1);
         for ($i = 0; $i < $count; $i += 3) {
             $a = $corners[$i];
@@ -90,6 +103,29 @@ final class Bodies
                 $parent[$c] = $root;
             }
         }
+
+        return $parent;
+    }
+
+    /** @param  array<int, int>  $parent */
+    private static function roots(array $parent): int
+    {
+        $roots = 0;
+        foreach ($parent as $v => $p) {
+            if ($v === $p) {
+                $roots++;
+            }
+        }
+
+        return $roots;
+    }
+
+    /**
+     * @param  array<int, int>  $parent
+     * @return list<int>
+     */
+    private static function numbered(array $parent): array
+    {
         /** @var list<int> $shell */
         $shell = [];
         $shells = 0;

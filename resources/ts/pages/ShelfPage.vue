@@ -10,6 +10,9 @@ import ThemeSwitch from '../parts/ThemeSwitch.vue'
 import Thumbnail from '../parts/Thumbnail.vue'
 import Wordmark from '../parts/Wordmark.vue'
 
+/** Larger stock is not fetched for a small picture. */
+const PICTURED = 300_000
+
 const shelf = ref<ShelfEntry[] | null>(null)
 const problem = ref('')
 
@@ -57,8 +60,8 @@ onMounted(() => {
             <ul v-if="shelf?.length">
                 <li v-for="entry in shelf" :key="entry.id" class="project">
                     <RouterLink :to="{ name: 'project', params: { id: entry.id } }" :aria-label="`Open ${entry.name}`">
-                        <Thumbnail v-if="entry.stock" :mesh="entry.stock.mesh" :colour="entry.stock.colour" />
-                        <div v-else class="waiting soft">being brought in</div>
+                        <Thumbnail v-if="entry.stock && entry.stock.triangles <= PICTURED" :mesh="entry.stock.mesh" :colour="entry.stock.colour" />
+                        <div v-else class="waiting soft">{{ entry.stock ? count(entry.stock.triangles, 'triangle', 'triangles') : 'being brought in' }}</div>
                         <h2>{{ entry.name }}</h2>
                     </RouterLink>
                     <p v-if="entry.note" class="note">{{ entry.note }}</p>
