@@ -11,55 +11,87 @@ use Isotome\Mesh\Mesh;
 /**
  * The heron of the museum's mill pond: a garden statue on thin legs with a long beak, 420 mm tall.
  *
- * Made of cones with rounded ends that run smoothly into each other (I. Quilez, "Distance functions", articles on signed
- * distance fields: round cone and polynomial smooth minimum, from memory), with feathers as shallow ripples.
+ * Made of limbs: round cones end to end along a smooth line (E. Catmull, R. Rom 1974), a limb running smoothly into the rest
+ * (I. Quilez, articles on distance functions: capsule and polynomial smooth minimum, from memory), with feathers as shallow
+ * ripples.
  */
 final class Heron implements Shape
 {
     private const HEIGHT = 420.0;
 
-    /** Start, its radius, end, its radius, smoothing towards the rest. */
-    private const CONES = [
-        // Body, from the breast to the rump, and the tail.
-        [[44, 0, 232], 36, [-30, 0, 214], 44, 18], [[-30, 0, 214], 44, [-92, 0, 184], 22, 18], [[-88, 0, 188], 20, [-150, 0, 150], 5, 14],
+    /** Points of each limb with their radius, and the width of its smooth joint to the rest. */
+    private const LIMBS = [
+        // Body: breast, back, rump, tail.
+        [22.0, [[62, 0, 240, 22], [40, 0, 236, 35], [0, 0, 224, 43], [-44, 0, 205, 38], [-88, 0, 184, 23], [-124, 0, 165, 11], [-152, 0, 149, 4.5]]],
         // Neck: an S.
-        [[48, 0, 240], 33, [82, 0, 272], 20, 18], [[82, 0, 272], 19, [84, 0, 300], 14.5, 10], [[84, 0, 300], 14.5, [62, 0, 328], 12, 8],
-        [[62, 0, 328], 12, [50, 0, 356], 11, 8], [[50, 0, 356], 11, [58, 0, 384], 11.5, 8], [[58, 0, 384], 11.5, [80, 0, 398], 14, 8],
-        // Head, beak and crest.
-        [[80, 0, 398], 14.5, [96, 0, 397], 10.5, 8], [[98, 0, 397], 8.5, [188, 0, 381], 1.7, 5],
-        [[76, 0, 408], 6, [40, 0, 412], 4, 5], [[40, 0, 412], 4, [-14, 0, 396], 1.6, 3],
-        // Breast plumes.
-        [[72, 0, 252], 9, [70, 0, 196], 2.2, 10],
+        [20.0, [[44, 0, 240, 30], [74, 0, 264, 21], [86, 0, 290, 15.5], [72, 0, 320, 12.5], [53, 0, 347, 11.2], [54, 0, 376, 11.2], [70, 0, 395, 12.8], [84, 0, 399, 13.6], [97, 0, 397, 10.5]]],
+        // Beak, crest, breast plumes.
+        [7.0, [[92, 0, 398, 9.6], [126, 0, 392.5, 6.4], [160, 0, 387, 3.9], [186, 0, 382.5, 2.5]]],
+        [6.0, [[86, 0, 407, 6.5], [62, 0, 412.5, 5.2], [30, 0, 409, 3.8], [-8, 0, 397, 2.5]]],
+        [12.0, [[76, 0, 256, 12], [77, 0, 232, 8], [70, 0, 208, 4.6], [64, 0, 190, 2.6]]],
     ];
 
     private const MIRRORED = [
-        // Wings.
-        [[22, 36, 226], 18, [-50, 40, 200], 22, 10], [[-50, 40, 200], 21, [-118, 16, 168], 6, 9],
-        // Legs, with the backward knee, and toes.
-        [[2, 19, 196], 15, [8, 19, 162], 6.6, 12], [[8, 19, 162], 6.2, [-12, 19, 96], 4.6, 3], [[-12, 19, 96], 5.6, [-12, 19, 92], 5.6, 3],
-        [[-12, 19, 96], 4.6, [0, 19, 22], 4.2, 3],
-        [[0, 19, 21], 4.4, [38, 25, 17], 2.6, 4], [[0, 19, 21], 4.4, [34, 6, 17], 2.6, 4], [[0, 19, 21], 4.4, [22, 42, 17], 2.6, 4],
-        [[0, 19, 21], 4.4, [-24, 19, 17], 2.4, 4],
+        // Wing.
+        [9.0, [[34, 33, 236, 13], [2, 41, 220, 19], [-42, 40, 200, 20], [-88, 28, 178, 12], [-126, 13, 160, 4.5]]],
+        // Leg with the backward knee, and toes.
+        [13.0, [[0, 19, 202, 17], [6, 19, 172, 8.2], [2, 19, 140, 6.2], [-9, 19, 106, 5.2], [-11, 19, 97, 6.2], [-10, 19, 88, 5.0], [-4, 19, 52, 4.4], [0, 19, 20, 4.8]]],
+        [4.0, [[0, 19, 19, 4.8], [20, 22, 18, 3.8], [38, 25, 15.5, 2.8]]],
+        [4.0, [[0, 19, 19, 4.8], [18, 12, 18, 3.8], [35, 6, 15.5, 2.8]]],
+        [4.0, [[0, 19, 19, 4.8], [12, 31, 18, 3.8], [22, 43, 15.5, 2.8]]],
+        [4.0, [[0, 19, 19, 4.8], [-12, 19, 18, 3.6], [-24, 19, 15.5, 2.6]]],
     ];
 
-    /** @var list<array{float, float, float, float, float, float, float, float, float, float, float}> */
-    private array $cones = [];
+    private const PER_SPAN = 2;
+
+    /** @var list<array{float, array{float, float, float, float, float, float}, list<array{float, float, float, float, float, float, float, float, float, float}>}> joint, box around it, cones */
+    private array $limbs = [];
 
     private function __construct()
     {
-        $all = self::CONES;
-        foreach (self::MIRRORED as $cone) {
-            $all[] = $cone;
-            [$a, , $b] = $cone;
-            $cone[0] = [$a[0], -$a[1], $a[2]];
-            $cone[2] = [$b[0], -$b[1], $b[2]];
-            $all[] = $cone;
+        foreach (self::LIMBS as [$joint, $points]) {
+            $this->limbs[] = $this->limb($joint, $points);
         }
-        foreach ($all as [$a, $ra, $b, $rb, $smooth]) {
-            [$dx, $dy, $dz] = [$b[0] - $a[0], $b[1] - $a[1], $b[2] - $a[2]];
+        foreach (self::MIRRORED as [$joint, $points]) {
+            $this->limbs[] = $this->limb($joint, $points);
+            $this->limbs[] = $this->limb($joint, array_map(static fn (array $p): array => [$p[0], -$p[1], $p[2], $p[3]], $points));
+        }
+    }
+
+    /**
+     * @param  non-empty-array<int, array<int, int|float>>  $points
+     * @return array{float, array{float, float, float, float, float, float}, list<array{float, float, float, float, float, float, float, float, float, float}>}
+     */
+    private function limb(float $joint, array $points): array
+    {
+        $line = [];
+        $last = count($points) - 1;
+        for ($i = 0; $i < $last; $i++) {
+            [$p, $q, $r, $s] = [$points[max(0, $i - 1)], $points[$i], $points[$i + 1], $points[min($last, $i + 2)]];
+            for ($n = 0; $n < self::PER_SPAN; $n++) {
+                $t = $n / self::PER_SPAN;
+                $point = [];
+                for ($k = 0; $k < 4; $k++) {
+                    $point[] = 0.5 * (2 * $q[$k] + ($r[$k] - $p[$k]) * $t + (2 * $p[$k] - 5 * $q[$k] + 4 * $r[$k] - $s[$k]) * $t * $t
+                        + (3 * $q[$k] - $p[$k] - 3 * $r[$k] + $s[$k]) * $t ** 3);
+                }
+                $line[] = $point;
+            }
+        }
+        $line[] = array_map(floatval(...), $points[$last]);
+        $cones = [];
+        $box = [INF, -INF, INF, -INF, INF, -INF];
+        foreach ($line as $i => [$x, $y, $z, $radius]) {
+            $box = [min($box[0], $x - $radius), max($box[1], $x + $radius), min($box[2], $y - $radius), max($box[3], $y + $radius), min($box[4], $z - $radius), max($box[5], $z + $radius)];
+            if (! isset($line[$i + 1])) {
+                break;
+            }
+            [$dx, $dy, $dz, $growth] = [$line[$i + 1][0] - $x, $line[$i + 1][1] - $y, $line[$i + 1][2] - $z, $line[$i + 1][3] - $radius];
             $square = $dx * $dx + $dy * $dy + $dz * $dz;
-            $this->cones[] = [(float) $a[0], (float) $a[1], (float) $a[2], (float) $dx, (float) $dy, (float) $dz, 1.0 / $square, (float) $ra, (float) ($rb - $ra), (float) $smooth, sqrt(1 - min(0.9, ($rb - $ra) ** 2 / $square))];
+            $cones[] = [$x, $y, $z, $dx, $dy, $dz, 1.0 / $square, $radius, $growth, sqrt(1 - min(0.75, $growth * $growth / $square))];
         }
+
+        return [$joint, $box, $cones];
     }
 
     /** @param  float  $step grid step in mm: 3.2 gives about 105,000 triangles */
@@ -84,21 +116,35 @@ final class Heron implements Shape
 
     public function distance(float $x, float $y, float $z): float
     {
-        $d = $this->mound($x, $y, $z);
-        foreach ($this->cones as [$ax, $ay, $az, $dx, $dy, $dz, $inverse, $radius, $growth, $smooth, $slope]) {
-            $px = $x - $ax;
-            $py = $y - $ay;
-            $pz = $z - $az;
-            $t = ($px * $dx + $py * $dy + $pz * $dz) * $inverse;
-            $t = $t < 0.0 ? 0.0 : ($t > 1.0 ? 1.0 : $t);
-            $px -= $t * $dx;
-            $py -= $t * $dy;
-            $pz -= $t * $dz;
-            $c = (sqrt($px * $px + $py * $py + $pz * $pz) - $radius - $t * $growth) * $slope;
-            $gap = $smooth - ($d > $c ? $d - $c : $c - $d);
+        $d = $z > 40.0 ? $z - 16.0 : $this->mound($x, $y, $z);
+        foreach ($this->limbs as [$joint, [$x0, $x1, $y0, $y1, $z0, $z1], $cones]) {
+            // A limb that is further off than it can matter is not looked at more closely.
+            $fx = $x < $x0 ? $x0 - $x : ($x > $x1 ? $x - $x1 : 0.0);
+            $fy = $y < $y0 ? $y0 - $y : ($y > $y1 ? $y - $y1 : 0.0);
+            $fz = $z < $z0 ? $z0 - $z : ($z > $z1 ? $z - $z1 : 0.0);
+            $within = $d + $joint;
+            if ($fx > $within || $fy > $within || $fz > $within || $fx * $fx + $fy * $fy + $fz * $fz > $within * $within) {
+                continue;
+            }
+            $c = INF;
+            foreach ($cones as [$ax, $ay, $az, $dx, $dy, $dz, $inverse, $radius, $growth, $slope]) {
+                $px = $x - $ax;
+                $py = $y - $ay;
+                $pz = $z - $az;
+                $t = ($px * $dx + $py * $dy + $pz * $dz) * $inverse;
+                $t = $t < 0.0 ? 0.0 : ($t > 1.0 ? 1.0 : $t);
+                $px -= $t * $dx;
+                $py -= $t * $dy;
+                $pz -= $t * $dz;
+                $one = (sqrt($px * $px + $py * $py + $pz * $pz) - $radius - $t * $growth) * $slope;
+                if ($one < $c) {
+                    $c = $one;
+                }
+            }
+            $gap = $joint - ($d > $c ? $d - $c : $c - $d);
             $d = $d < $c ? $d : $c;
             if ($gap > 0.0) {
-                $d -= $gap * $gap / (4 * $smooth);
+                $d -= $gap * $gap / (4 * $joint);
             }
         }
 

@@ -22,7 +22,7 @@ final class ImplicitSurface
     private const BLOCK = 8;
 
     /** @param  float  $step edge of the grid's cubes, mm */
-    public static function of(Shape $shape, float $step, int $rounds = 4): Mesh
+    public static function of(Shape $shape, float $step, int $rounds = 3): Mesh
     {
         [$low, $high] = $shape->box();
         $cubes = [];
