@@ -145,7 +145,7 @@ test('a cut can be stopped and leaves nothing', async ({ page }) => {
 test('the heron: dragged, seen in glass, cut, spread', async ({ page }) => {
     await page.goto('/')
     await page.getByRole('link', { name: 'Open Heron' }).click()
-    await expect(pieces(page)).toContainText('345.1 × 131.2 × 420.0 mm')
+    await expect(pieces(page)).toContainText('346.6 × 129.2 × 420.0 mm')
     await expect(page.getByText('drawing')).toHaveCount(0)
     await dragGrip(page, 0, 40)
     await page.getByRole('radio', { name: 'Glass' }).click()

@@ -212,6 +212,7 @@ defineExpose({ grip: () => view?.gripOnPage() })
 }
 
 .bar button {
+    white-space: nowrap;
     color: var(--soft);
     padding-bottom: 2px;
 }
@@ -224,6 +225,21 @@ defineExpose({ grip: () => view?.gripOnPage() })
 .bar [aria-pressed='true'] {
     color: var(--ink);
     box-shadow: 0 1.5px 0 var(--cut);
+}
+
+@media (max-width: 1180px) {
+    .bar {
+        gap: 10px;
+    }
+
+    .bar .from {
+        gap: 7px;
+        font-size: 13px;
+    }
+
+    .bar .from .soft {
+        display: none;
+    }
 }
 
 .chip,

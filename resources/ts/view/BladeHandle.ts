@@ -20,6 +20,7 @@ export class BladeHandle {
     private readonly rimHits: Mesh[]
     private readonly section: LineSegments<BufferGeometry, LineBasicMaterial>
     private readonly solid: MeshBasicMaterial
+    private readonly ghost = new MeshBasicMaterial({ transparent: true, opacity: 0.3, depthTest: false, depthWrite: false })
     private readonly thin: LineBasicMaterial
     private hot: Grip | null = null
     private colour = '#b5371a'
@@ -44,6 +45,14 @@ export class BladeHandle {
         gripHit.rotation.x = Math.PI / 2
         gripHit.position.z = 0.55
         this.stem.add(shaft, grip, gripHit)
+        // Inside or behind a body the handle shines through, so that it can always be found.
+        for (const part of [shaft, grip]) {
+            const ghost = new Mesh(part.geometry, this.ghost)
+            ghost.position.copy(part.position)
+            ghost.rotation.copy(part.rotation)
+            ghost.renderOrder = 9
+            this.stem.add(ghost)
+        }
         this.grips = [gripHit]
 
         const ticks: number[] = []
@@ -132,6 +141,7 @@ export class BladeHandle {
     light(grip: Grip | null): void {
         this.hot = grip
         this.solid.color.set(grip === 'stem' ? this.inkColour : this.colour)
+        this.ghost.color.copy(this.solid.color)
         this.thin.color.set(grip === 'rim' ? this.colour : this.inkColour)
         this.thin.opacity = grip === 'rim' ? 1 : 0.65
     }
