@@ -62,13 +62,13 @@ dependencies() {
 serve() { # data host port
     export ISOTOME_DATA="$1" APP_URL="http://$2:$3"
     mkdir -p "$1/storage/framework/views" "$1/storage/framework/cache" "$1/storage/logs" "$1/storage/uploads" "$1/storage/downloads"
-    local fresh=0
-    [ -s "$1/isotome.sqlite" ] || fresh=1
     touch "$1/isotome.sqlite"
     php "${php_flags[@]}" "$root/artisan" migrate --force --quiet || return 1
-    if [ $fresh = 1 ] && [ "${ISOTOME_DEMO:-1}" = 1 ]; then
+    # Once, to its end: a demo project that a person removed does not come back.
+    if [ ! -f "$1/storage/demo-made" ] && [ "${ISOTOME_DEMO:-1}" = 1 ]; then
         echo "Making the demo shelf"
-        php "${php_flags[@]}" "$root/artisan" db:seed --force --quiet || { rm -f "$1"/isotome.sqlite*; return 1; }
+        php "${php_flags[@]}" "$root/artisan" db:seed --force --quiet || return 1
+        touch "$1/storage/demo-made"
     fi
     local limit="${ISOTOME_LARGEST_UPLOAD:-268435456}"
     PHP_CLI_SERVER_WORKERS=${ISOTOME_WEB_WORKERS:-4} setsid php "${php_flags[@]}" -d variables_order=EGPCS -d expose_php=0 \

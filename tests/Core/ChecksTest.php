@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Isotome\Check\EdgeCheck;
+use Isotome\Check\FaceCheck;
+use Isotome\Check\Report;
+use Isotome\Exception\BadMesh;
+use Isotome\Mesh\Bodies;
+use Isotome\Mesh\Compact;
+use Isotome\Mesh\Mesh;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Solids;
+
+/** Faults made on purpose are found and counted. */
+final class ChecksTest extends TestCase
+{
+    /** @return array{int, int, int} open, crowded and flipped edges */
+    private static function edges(Mesh $mesh): array
+    {
+        $check = EdgeCheck::of($mesh);
+
+        return [$check->openEdges, $check->nonmanifoldEdges, $check->flippedEdges];
+    }
+
+    public function test_sound_bodies_have_no_fault(): void
+    {
+        foreach ([Solids::box(1, 2, 3), Solids::sphere(5, 3), Solids::torus(20, 7, 30, 20), Solids::nest(3), Solids::insideOut(Solids::box(1, 1, 1))] as $mesh) {
+            self::assertSame([0, 0, 0], self::edges($mesh));
+            self::assertTrue(EdgeCheck::of($mesh)->isWatertight());
+            self::assertSame([0, 0], [FaceCheck::of($mesh)->doubled, FaceCheck::of($mesh)->slivers]);
+        }
+    }
+
+    public function test_missing_triangles_leave_open_edges(): void
+    {
+        $box = Solids::box(1, 1, 1);
+        self::assertSame([3, 0, 0], self::edges(Mesh::of($box->xyz, array_slice($box->corners, 3))));
+        self::assertSame([4, 0, 0], self::edges(Mesh::of($box->xyz, array_slice($box->corners, 6))));
+        self::assertSame([6, 0, 0], self::edges(Mesh::of($box->xyz, [...array_slice($box->corners, 3, 15), ...array_slice($box->corners, 21)])));
+    }
+
+    public function test_a_turned_triangle_disagrees_along_three_edges(): void
+    {
+        $box = Solids::box(1, 1, 1);
+        [$a, $b, $c] = $box->corners;
+        $turned = Mesh::of($box->xyz, [$a, $c, $b, ...array_slice($box->corners, 3)]);
+        self::assertSame([0, 0, 3], self::edges($turned));
+        self::assertFalse(EdgeCheck::of($turned)->isWatertight());
+    }
+
+    public function test_an_edge_of_four_faces_is_crowded(): void
+    {
+        // Two boxes with the upright edge x = 1, y = 1 in common.
+        $mesh = Solids::cells(2, 2, 1, static fn (int $x, int $y, int $z): bool => $x === $y);
+        self::assertSame([0, 1, 0], self::edges($mesh));
+        self::assertFalse(EdgeCheck::of($mesh)->isWatertight());
+    }
+
+    public function test_doubled_and_sliver_faces_are_counted(): void
+    {
+        $box = Solids::box(1, 1, 1);
+        [$a, $b, $c] = $box->corners;
+        $doubled = Mesh::of($box->xyz, [...$box->corners, $b, $c, $a, $c, $b, $a]);
+        self::assertSame(2, FaceCheck::of($doubled)->doubled);
+        $thin = Mesh::of([0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.5, 1e-7, 0.0, 0.5, 1e-3, 0.0], [0, 1, 2, 0, 1, 3]);
+        self::assertSame(1, FaceCheck::of($thin)->slivers);
+        self::assertSame(3, FaceCheck::of($thin, 2)->slivers);
+    }
+
+    public function test_an_empty_mesh_is_not_watertight(): void
+    {
+        self::assertFalse(EdgeCheck::of(Mesh::of([], []))->isWatertight());
+        self::assertSame(0, Bodies::shellCount(Mesh::of([], [])));
+        self::assertSame([], Bodies::of(Mesh::of([], [])));
+    }
+
+    /** A fan of 60,000 triangles around one vertex: a hash of keys with equal low bits would take minutes. */
+    public function test_a_vertex_with_very_many_triangles_is_no_trap(): void
+    {
+        $cone = Solids::cone(10, 30, 30000);
+        $start = hrtime(true);
+        self::assertTrue(EdgeCheck::of($cone)->isWatertight());
+        self::assertSame(0, FaceCheck::of($cone)->doubled);
+        self::assertCount(1, Bodies::of($cone));
+        // Not a speed test: quadratic work would take some hundred times as long.
+        self::assertLessThan(20.0, (hrtime(true) - $start) / 1e9);
+    }
+
+    public function test_the_report_says_what_was_found(): void
+    {
+        $box = Solids::box(10, 10, 10);
+        $report = Report::of(Mesh::of($box->xyz, array_slice($box->corners, 3)), 1);
+        self::assertFalse($report->isSound());
+        self::assertSame(['open_edges' => 3, 'nonmanifold_edges' => 0, 'flipped_edges' => 0, 'doubled_faces' => 0, 'sliver_faces' => 1, 'crossing_faces' => null, 'inner_faces' => null], $report->toArray()['faults']);
+        self::assertStringContainsString('3 open edges', implode("\n", $report->sentences('box.stl')));
+        self::assertTrue(Report::of($box)->isSound());
+    }
+
+    public function test_lists_that_do_not_fit_together_are_refused(): void
+    {
+        foreach ([[[0.0, 1.0], [], []], [[0.0, 0.0, 0.0], [0, 0], []], [[0.0, 0.0, 0.0], [0, 0, 0], [0, 0]]] as [$xyz, $corners, $tags]) {
+            try {
+                Mesh::of($xyz, $corners, $tags);
+                self::fail('it was taken');
+            } catch (BadMesh $refusal) {
+                self::assertStringContainsString('do not fit together', $refusal->getMessage());
+            }
+        }
+    }
+
+    public function test_unused_vertices_are_left_out_in_order(): void
+    {
+        self::assertSame([[1.0, 1.0, 1.0, 3.0, 3.0, 3.0, 4.0, 4.0, 4.0], [2, 0, 1]], Compact::of([0.0, 0.0, 0.0, 1.0, 1.0, 1.0, 2.0, 2.0, 2.0, 3.0, 3.0, 3.0, 4.0, 4.0, 4.0], [4, 1, 3]));
+    }
+}
