@@ -18,7 +18,7 @@ final class Halves
      * @param  list<float>  $rimXyz  3 a rim point
      * @param  list<int>  $rimFrom  rim edge e runs rimFrom[e] → rimTo[e]; material lies to its left, seen from ahead
      * @param  list<int>  $rimTo
-     * @param  array<int, int>  $lyingEdges  how many triangles have each edge that lies on the blade; key: lower × points + higher
+     * @param  array<int, int>  $lyingEdges  edges of the mesh that lie on the blade; key: lower × points + higher
      */
     public function __construct(
         public readonly Plane $plane,

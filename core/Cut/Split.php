@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Isotome\Mesh\Mesh;
-use Isotome\Number\Orientation;
 
 /**
  * Divides every triangle along a plane, leaving the cut open.
@@ -63,7 +62,6 @@ final class Split
         $offset = $plane->offset;
         $axis = $plane->axis;
         $axisPlace = $axis === null ? 0.0 : $offset * $plane->facing()[$axis];
-        [$u, $v] = $plane->pageAxes();
         $odd = count($sides) | 1;
         /** @var array<int, int> $onEdge rim point on a crossed edge; the odd factor keeps keys from sharing their low bits */
         $onEdge = [];
@@ -75,10 +73,11 @@ final class Split
         $from = [];
         /** @var list<int> $to */
         $to = [];
-        /** @var list<int> $lyingFrom */
-        $lyingFrom = [];
-        /** @var list<int> $lyingTo */
-        $lyingTo = [];
+        /** @var list<array{int, int, int}> $lying triangles on the blade, by rim points */
+        $lying = [];
+        $lyingTags = [];
+        /** @var array<int, array<int, bool>> $beside edges on the blade of triangles beside it */
+        $beside = [];
 
         $i = 0;
         foreach ($tags as $tag) {
@@ -117,13 +116,13 @@ final class Split
                 $ka = $sa === 0 ? $ma - self::LYING : -1;
                 $kb = $sb === 0 ? $mb - self::LYING : -1;
                 $kc = $sc === 0 ? $mc - self::LYING : -1;
-                $isBehind = $reach === 1;
                 if ($reach === 0) {
-                    // Facing ahead, its material is behind.
-                    $isBehind = Orientation::of(
-                        $xyz[3 * $a + $u], $xyz[3 * $a + $v], $xyz[3 * $b + $u], $xyz[3 * $b + $v], $xyz[3 * $c + $u], $xyz[3 * $c + $v],
-                    ) > 0;
+                    $lying[] = [$ka, $kb, $kc];
+                    $lyingTags[] = $tag;
+
+                    continue;
                 }
+                $isBehind = $reach === 1;
                 if ($isBehind) {
                     $behindCorners[] = $sa === 0 ? $behind + $ka : ~$ma;
                     $behindCorners[] = $sb === 0 ? $behind + $kb : ~$mb;
@@ -137,8 +136,7 @@ final class Split
                 }
                 foreach ([[$ka, $kb], [$kb, $kc], [$kc, $ka]] as [$k, $l]) {
                     if ($k >= 0 && $l >= 0) {
-                        $lyingFrom[] = $k;
-                        $lyingTo[] = $l;
+                        $beside[$k][$l] = $isBehind;
                         if (! $isBehind) {
                             $from[] = $k;
                             $to[] = $l;
@@ -258,6 +256,29 @@ final class Split
         // Freed before the rim's coordinates are copied.
         unset($sides, $map, $onEdge);
 
+        foreach (LyingPatches::areBehind($lying, $rimXyz, $plane->pageAxes(), $beside) as $t => $isBehind) {
+            [$a, $b, $c] = $lying[$t];
+            if ($isBehind) {
+                array_push($behindCorners, $behind + $a, $behind + $b, $behind + $c);
+                $behindTags[] = $lyingTags[$t];
+            } else {
+                array_push($aheadCorners, $ahead + $a, $ahead + $b, $ahead + $c);
+                $aheadTags[] = $lyingTags[$t];
+                array_push($from, $a, $b, $c);
+                array_push($to, $b, $c, $a);
+            }
+        }
+        $lyingEdges = [];
+        foreach ($beside as $p => $ends) {
+            foreach ($ends as $q => $_) {
+                $lyingEdges[$p < $q ? $p * $points + $q : $q * $points + $p] = 1;
+            }
+        }
+        foreach ($lying as [$a, $b, $c]) {
+            foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$p, $q]) {
+                $lyingEdges[$p < $q ? $p * $points + $q : $q * $points + $p] = 1;
+            }
+        }
         /** @var list<int> $from */
         /** @var list<int> $to */
         [$from, $to] = self::withoutOpposites($from, $to, $points);
@@ -265,18 +286,12 @@ final class Split
             $aheadXyz[] = $coordinate;
             $behindXyz[] = $coordinate;
         }
-        $lying = [];
-        foreach ($lyingFrom as $e => $p) {
-            $q = $lyingTo[$e];
-            $key = $p < $q ? $p * $points + $q : $q * $points + $p;
-            $lying[$key] = ($lying[$key] ?? 0) + 1;
-        }
 
         return new Halves(
             $plane,
             [$aheadXyz, $aheadCorners, $aheadTags],
             [$behindXyz, $behindCorners, $behindTags],
-            $ahead, $behind, $rimXyz, $from, $to, $lying,
+            $ahead, $behind, $rimXyz, $from, $to, $lyingEdges,
         );
     }
 
