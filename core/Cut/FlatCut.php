@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Check\FaceCheck;
 use Isotome\Measure\Volume;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
@@ -21,6 +22,8 @@ use Isotome\Seal\LeanSeal;
  */
 final class FlatCut
 {
+    private const LARGEST_FOLD = 64;
+
     /**
      * @param  int  $tag  surface tag of the cut faces
      * @return Outcome|null null when the blade has nothing of the mesh on one of its sides: it misses, or merely touches
@@ -48,7 +51,7 @@ final class FlatCut
     }
 
     /** @param  list<array{Halves, bool}>  $parts each with whether its side behind is meant */
-    private static function finish(array $parts, FlatBlade $blade, int $tag): Outcome
+    private static function finish(array $parts, FlatBlade $blade, int $tag): ?Outcome
     {
         $keep = $blade->keep;
         $bodies = [];
@@ -67,11 +70,28 @@ final class FlatCut
                 return new Outcome(self::largestFirst(self::sheets($halves, $cap, $tag), true), $unclosed, $sound);
             }
             if ($keep === Keep::Both || ($keep === Keep::Behind) === $isBehind) {
-                array_push($bodies, ...self::largestFirst(Bodies::of(self::close($halves, $isBehind, $cap, $tag)), false));
+                $side = Bodies::of(self::close($halves, $isBehind, $cap, $tag));
+                $side = array_values(array_filter($side, static fn (Mesh $body): bool => self::isSomething($body, $tag)));
+                if ($side === []) {
+                    return null;
+                }
+                array_push($bodies, ...self::largestFirst($side, false));
             }
         }
 
         return new Outcome($bodies, $unclosed, $sound);
+    }
+
+    /**
+     * Faces that lie on the blade a rounding error the wrong way round would be cut off as a body of skin and cap back to
+     * back: that is nothing, and is left out.
+     */
+    private static function isSomething(Mesh $body, int $tag): bool
+    {
+        $triangles = $body->triangleCount();
+
+        return $triangles > self::LARGEST_FOLD || 2 * count(array_keys($body->tags, $tag, true)) !== $triangles
+            || 2 * FaceCheck::of($body)->doubled !== $triangles;
     }
 
     private static function close(Halves $halves, bool $isBehind, Cap $cap, int $tag): Mesh
