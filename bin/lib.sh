@@ -15,8 +15,6 @@ system_packages() {
     packages=()
     need pdo_sqlite php8.2-sqlite3
     need zip php8.2-zip
-    need curl php8.2-curl
-    need gd php8.2-gd
     need xml php8.2-xml
     need mbstring php8.2-mbstring
     [ "${1:-}" = browser ] && ! command -v chromium >/dev/null && packages+=(chromium)
