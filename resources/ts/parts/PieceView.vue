@@ -140,7 +140,6 @@ watch(() => [settings.display, settings.lines], () => {
     settings.keep()
 })
 
-defineExpose({ grip: () => view?.gripOnPage() })
 </script>
 
 <template>

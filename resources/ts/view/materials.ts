@@ -1,4 +1,4 @@
-import { Color, DoubleSide, GLSL3, ShaderMaterial, Vector2, Vector4 } from 'three'
+import { Color, DoubleSide, GLSL3, ShaderMaterial, Vector4 } from 'three'
 
 /** Shared by all pieces: the blade's plane, the ink, the pixel size. */
 export const shared = {
@@ -11,7 +11,6 @@ export const shared = {
     pixel: { value: 1 },
     glass: { value: 0 },
     lines: { value: 0 },
-    size: { value: new Vector2(1, 1) },
 }
 
 const vertexShader = /* glsl */ `
@@ -43,7 +42,7 @@ in vec3 vWorld;
 in vec3 vEye;
 in float vInside;
 in vec3 vCorner;
-out vec4 colourOut;
+layout(location = 0) out vec4 colourOut;
 uniform vec3 colour;
 uniform float lean;
 uniform float picked;
@@ -91,7 +90,7 @@ void main() {
     if (through) alpha = away ? 0.10 + 0.22 * edge : 0.22 + 0.45 * edge;
     if (vInside > 0.5 && through) alpha = away ? 0.16 : 0.55;
     colourOut = vec4(lit, alpha);
-    #include <colorspace_fragment>
+    colourOut = linearToOutputTexel(colourOut);
 }`
 
 /** One of the two passes in which a piece is drawn: solid, or sheer (seen through). */
@@ -110,9 +109,7 @@ export function pieceMaterial(colour: string, lean: number, sheer = false): Shad
             moved: { value: [0, 0, 0] },
         },
         vertexShader,
-        fragmentShader: fragmentShader.replace('out vec4 colourOut;', 'layout(location = 0) out vec4 colourOut;').replace(
-            '#include <colorspace_fragment>', 'colourOut = linearToOutputTexel(colourOut);',
-        ),
+        fragmentShader,
     })
 }
 
