@@ -18,6 +18,7 @@ final class Halves
      * @param  list<float>  $rimXyz  3 a rim point
      * @param  list<int>  $rimFrom  rim edge e runs rimFrom[e] → rimTo[e]; material lies to its left, seen from ahead
      * @param  list<int>  $rimTo
+     * @param  list<int>  $rimTags  surface tag of a triangle of the mesh at each rim edge
      * @param  array<int, int>  $lyingEdges  edges of the mesh that lie on the blade; key: lower × points + higher
      */
     public function __construct(
@@ -29,6 +30,7 @@ final class Halves
         public readonly array $rimXyz,
         public readonly array $rimFrom,
         public readonly array $rimTo,
+        public readonly array $rimTags,
         public readonly array $lyingEdges,
     ) {
     }

@@ -58,6 +58,23 @@ final readonly class Plane
         return new self($x, $y, $z, $offset, $axis);
     }
 
+    /**
+     * The plane that lies the distance (mm) from the origin along its facing.
+     *
+     * @param  array{float, float, float}  $facing  direction of any length but zero
+     *
+     * @throws BadBlade when the direction is zero or a number is not finite
+     */
+    public static function at(float $distance, array $facing): self
+    {
+        $plane = self::through([0.0, 0.0, 0.0], $facing);
+        if (! is_finite($distance)) {
+            throw new BadBlade('The blade has a position that is not a finite number; give its distance from the origin along its facing.');
+        }
+
+        return $plane->shifted($distance);
+    }
+
     /** The parallel plane that lies the distance (mm) further ahead. */
     public function shifted(float $distance): self
     {
@@ -87,5 +104,23 @@ final readonly class Plane
         }
 
         return $this->ny > 0 ? [2, 0] : [0, 2];
+    }
+
+    /**
+     * Right and up on the page, so that right × up is the facing: up is as near to the world's up as the plane allows, and
+     * for a level plane it is the world's y.
+     *
+     * @return array{array{float, float, float}, array{float, float, float}}
+     */
+    public function directions(): array
+    {
+        [$nx, $ny, $nz] = $this->facing();
+        $level = hypot($nx, $ny);
+        if ($level < 1e-9) {
+            return $nz > 0 ? [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]] : [[-1.0, 0.0, 0.0], [0.0, 1.0, 0.0]];
+        }
+        $right = [-$ny / $level, $nx / $level, 0.0];
+
+        return [$right, [-$nz * $right[1], $nz * $right[0], $nx * $right[1] - $ny * $right[0]]];
     }
 }

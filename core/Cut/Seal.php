@@ -9,4 +9,5 @@ enum Seal: string
 {
     case Open = 'open';
     case Lean = 'lean';
+    case Even = 'even';
 }

@@ -40,7 +40,7 @@ final readonly class Section
     {
         $halves = Split::of($mesh, $plane, $extent);
         $traced = Outlines::of($halves->rimFrom, $halves->rimTo);
-        [$right, $up] = self::directions($plane);
+        [$right, $up] = $plane->directions();
         $origin = [$plane->nx * $plane->offset, $plane->ny * $plane->offset, $plane->nz * $plane->offset];
         $xyz = $halves->rimXyz;
         $x = [];
@@ -74,24 +74,6 @@ final readonly class Section
     public function isEmpty(): bool
     {
         return $this->outlines === [] && $this->lines === [];
-    }
-
-    /**
-     * Right and up on the page, so that right × up is the facing: up is as near to the world's up as the plane allows, and
-     * for a level plane it is the world's y.
-     *
-     * @return array{array{float, float, float}, array{float, float, float}}
-     */
-    private static function directions(Plane $plane): array
-    {
-        [$nx, $ny, $nz] = $plane->facing();
-        $level = hypot($nx, $ny);
-        if ($level < 1e-9) {
-            return $nz > 0 ? [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0]] : [[-1.0, 0.0, 0.0], [0.0, 1.0, 0.0]];
-        }
-        $right = [-$ny / $level, $nx / $level, 0.0];
-
-        return [$right, [-$nz * $right[1], $nz * $right[0], $nx * $right[1] - $ny * $right[0]]];
     }
 
     /**

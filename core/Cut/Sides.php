@@ -60,13 +60,18 @@ final class Sides
         return $sides;
     }
 
-    /** @param  list<float>  $xyz */
-    private static function extent(array $xyz): float
+    /**
+     * The largest absolute coordinate.
+     *
+     * @param  list<float>  $xyz
+     */
+    public static function extent(array $xyz): float
     {
         return $xyz === [] ? 0.0 : max(abs(max($xyz)), abs(min($xyz)));
     }
 
-    private static function band(float $extent, Plane $plane): float
+    /** Distance from the plane, mm, up to which a vertex is on it. */
+    public static function band(float $extent, Plane $plane): float
     {
         return self::ROUNDOFFS * (abs($plane->nx) + abs($plane->ny) + abs($plane->nz)) * max($extent, abs($plane->offset));
     }

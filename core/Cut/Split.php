@@ -73,6 +73,8 @@ final class Split
         $from = [];
         /** @var list<int> $to */
         $to = [];
+        /** @var list<int> $rimTags */
+        $rimTags = [];
         /** @var list<array{int, int, int}> $lying triangles on the blade, by rim points */
         $lying = [];
         $lyingTags = [];
@@ -140,6 +142,7 @@ final class Split
                         if (! $isBehind) {
                             $from[] = $k;
                             $to[] = $l;
+                            $rimTags[] = $tag;
                         }
                     }
                 }
@@ -190,6 +193,7 @@ final class Split
                 }
                 $made[] = $point;
             }
+            $rimTags[] = $tag;
             $mp = $map[$p];
             $mq = $map[$q];
             $mr = $map[$r];
@@ -266,6 +270,7 @@ final class Split
                 $aheadTags[] = $lyingTags[$t];
                 array_push($from, $a, $b, $c);
                 array_push($to, $b, $c, $a);
+                array_push($rimTags, $lyingTags[$t], $lyingTags[$t], $lyingTags[$t]);
             }
         }
         $lyingEdges = [];
@@ -281,7 +286,8 @@ final class Split
         }
         /** @var list<int> $from */
         /** @var list<int> $to */
-        [$from, $to] = self::withoutOpposites($from, $to, $points);
+        /** @var list<int> $rimTags */
+        [$from, $to, $rimTags] = self::withoutOpposites($from, $to, $rimTags, $points);
         foreach ($rimXyz as $coordinate) {
             $aheadXyz[] = $coordinate;
             $behindXyz[] = $coordinate;
@@ -291,7 +297,7 @@ final class Split
             $plane,
             [$aheadXyz, $aheadCorners, $aheadTags],
             [$behindXyz, $behindCorners, $behindTags],
-            $ahead, $behind, $rimXyz, $from, $to, $lyingEdges,
+            $ahead, $behind, $rimXyz, $from, $to, $rimTags, $lyingEdges,
         );
     }
 
@@ -300,9 +306,10 @@ final class Split
      *
      * @param  list<int>  $from
      * @param  list<int>  $to
-     * @return array{list<int>, list<int>}
+     * @param  list<int>  $tags
+     * @return array{list<int>, list<int>, list<int>}
      */
-    private static function withoutOpposites(array $from, array $to, int $points): array
+    private static function withoutOpposites(array $from, array $to, array $tags, int $points): array
     {
         $waiting = [];
         $gone = [];
@@ -317,17 +324,19 @@ final class Split
             }
         }
         if ($gone === []) {
-            return [$from, $to];
+            return [$from, $to, $tags];
         }
         $keptFrom = [];
         $keptTo = [];
+        $keptTags = [];
         foreach ($from as $e => $p) {
             if (! isset($gone[$e])) {
                 $keptFrom[] = $p;
                 $keptTo[] = $to[$e];
+                $keptTags[] = $tags[$e];
             }
         }
 
-        return [$keptFrom, $keptTo];
+        return [$keptFrom, $keptTo, $keptTags];
     }
 }

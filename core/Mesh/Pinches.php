@@ -14,9 +14,10 @@ final class Pinches
      * @param  list<float>  $xyz
      * @param  list<int>  $corners
      * @param  array<int, true>  $vertices  the vertices to look at
+     * @param  array<int, array<int, true>>  $slits  edges that do not join the triangles at them, by either end
      * @return array{list<float>, list<int>} coordinates and corners
      */
-    public static function apart(array $xyz, array $corners, array $vertices): array
+    public static function apart(array $xyz, array $corners, array $vertices, array $slits = []): array
     {
         if ($vertices === []) {
             return [$xyz, $corners];
@@ -30,7 +31,7 @@ final class Pinches
         }
         $next = intdiv(count($xyz), 3);
         foreach ($around as $v => $places) {
-            $fans = self::fans($corners, $places);
+            $fans = self::fans($corners, $places, $slits[$v] ?? []);
             foreach (array_slice($fans, 1) as $fan) {
                 foreach ($fan as $i) {
                     $corners[$i] = $next;
@@ -46,9 +47,10 @@ final class Pinches
     /**
      * @param  array<int, int>  $corners
      * @param  list<int>  $places  indices into corners, all of one vertex
+     * @param  array<int, true>  $apart  neighbours across whose edge nothing is joined
      * @return list<list<int>>
      */
-    private static function fans(array $corners, array $places): array
+    private static function fans(array $corners, array $places, array $apart): array
     {
         $fanOf = [];
         $members = [];
@@ -59,6 +61,9 @@ final class Pinches
             $t = $i - $i % 3;
             $k = $i - $t;
             foreach ([$corners[$t + ($k + 1) % 3], $corners[$t + ($k + 2) % 3]] as $neighbour) {
+                if (isset($apart[$neighbour])) {
+                    continue;
+                }
                 if (isset($byNeighbour[$neighbour])) {
                     $one = $fanOf[$byNeighbour[$neighbour]];
                     $other = $fanOf[$n];

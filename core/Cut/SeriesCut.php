@@ -1,0 +1,194 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Cut;
+
+use Closure;
+use Isotome\Mesh\Mesh;
+use Isotome\Seal\Cap;
+
+/**
+ * Cuts a mesh with many parallel planes in one pass.
+ *
+ * Guarantees the same as cutting with one after the other, from behind to ahead, and all that FlatCut guarantees for each.
+ * Every triangle waits in the first slab that it reaches, so each plane divides only what lies between it and the plane before.
+ */
+final class SeriesCut
+{
+    /**
+     * @param  list<Plane>  $planes  one facing, ascending, at least the kerf apart
+     * @param  FlatBlade  $settings  its plane is not used
+     * @param  int  $tag  surface tag of the cut faces
+     * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
+     * @return Outcome|null null when every plane misses
+     */
+    public static function of(Mesh $mesh, array $planes, FlatBlade $settings, int $tag, ?Closure $progress = null): ?Outcome
+    {
+        $stops = array_map(static fn (Plane $plane): array => $settings->on($plane)->faces(), $planes);
+        if ($stops === []) {
+            return null;
+        }
+        foreach ($settings->catch > 0.0 ? $stops : [] as [$back, $front]) {
+            $mesh = Catching::of($mesh, $back, $settings->catch)->mesh;
+            $mesh = $front === $back ? $mesh : Catching::of($mesh, $front, $settings->catch)->mesh;
+        }
+        $extent = Sides::extent($mesh->xyz);
+        $waiting = self::waiting($mesh, array_column($stops, 1), $extent);
+        $last = count($stops);
+        $bodies = $unclosed = [];
+        $sound = true;
+        $met = 0;
+        // What lies ahead of the last stop and is not cut yet, with the vertex of the mesh that each vertex was, or −1.
+        $rest = Mesh::of([], []);
+        $origin = [];
+        foreach ($stops as $k => [$back, $front]) {
+            [$slab, $origin] = self::slab($mesh, $waiting[$k] ?? [], $rest, $origin);
+            unset($waiting[$k], $rest);
+            $halves = Split::of($slab, $back, $extent);
+            $cap = self::cap($halves, $settings);
+            $caps = [[$halves, $cap]];
+            if ($settings->keep === Keep::Both || ($settings->keep === Keep::Behind && $k === 0)) {
+                array_push($bodies, ...Closing::bodies(Closing::side($halves, true, $cap, $tag), $tag));
+            }
+            if ($front !== $back) {
+                $halves = Split::of($slab, $front, $extent);
+                $cap = self::cap($halves, $settings);
+                $caps[] = [$halves, $cap];
+            }
+            $ahead = [];
+            foreach (Sides::of($slab->xyz, $front, $extent) as $v => $side) {
+                if ($side === Sides::AHEAD) {
+                    $ahead[] = $origin[$v];
+                }
+            }
+            unset($slab);
+            foreach ($caps as [$of, $one]) {
+                $met += $of->rimFrom === [] ? 0 : 1;
+                $sound = $sound && $one->sound;
+                $unclosed = [...$unclosed, ...Closing::unclosed($of, $one)];
+            }
+            if ($settings->keep === Keep::Outline) {
+                array_push($bodies, ...Closing::sheets($halves, $cap, $tag));
+            }
+            $rest = Closing::side($halves, false, $cap, $tag);
+            unset($halves, $caps);
+            $origin = array_pad($ahead, $rest->vertexCount(), -1);
+            $progress !== null && $progress(($k + 1) / ($last + 1));
+        }
+        if ($settings->keep === Keep::Both || $settings->keep === Keep::Ahead) {
+            [$slab] = self::slab($mesh, $waiting[$last] ?? [], $rest, $origin);
+            array_push($bodies, ...Closing::bodies($slab, $tag));
+        }
+
+        return $met === 0 || $bodies === [] ? null : new Outcome($bodies, $unclosed, $sound);
+    }
+
+    private static function cap(Halves $halves, FlatBlade $settings): Cap
+    {
+        return $halves->rimFrom === [] ? Cap::none() : Closing::cap($halves, $settings);
+    }
+
+    /**
+     * @param  list<Plane>  $faces
+     * @return array<int, list<int>> triangles by the first slab that they reach or touch
+     */
+    private static function waiting(Mesh $mesh, array $faces, float $extent): array
+    {
+        $places = [];
+        foreach ($faces as $face) {
+            // A vertex this near may be on the plane: it waits behind it.
+            $places[] = $face->offset + 2 * Sides::band($extent, $face);
+        }
+        $places[] = INF;
+        [$nx, $ny, $nz] = $faces[0]->facing();
+        $xyz = $mesh->xyz;
+        $first = [];
+        $k = 0;
+        $count = count($xyz);
+        for ($i = 0; $i < $count; $i += 3) {
+            $d = $nx * $xyz[$i] + $ny * $xyz[$i + 1] + $nz * $xyz[$i + 2];
+            // Neighbouring vertices lie in neighbouring slabs.
+            while ($d > $places[$k]) {
+                $k++;
+            }
+            while ($k > 0 && $d <= $places[$k - 1]) {
+                $k--;
+            }
+            $first[] = $k;
+        }
+        $corners = $mesh->corners;
+        $count = count($corners);
+        $waiting = array_fill(0, count($places), []);
+        for ($i = 0, $t = 0; $i < $count; $i += 3, $t++) {
+            $k = $first[$corners[$i]];
+            if ($k > $first[$corners[$i + 1]]) {
+                $k = $first[$corners[$i + 1]];
+            }
+            if ($k > $first[$corners[$i + 2]]) {
+                $k = $first[$corners[$i + 2]];
+            }
+            $waiting[$k][] = $t;
+        }
+
+        return $waiting;
+    }
+
+    /**
+     * @param  list<int>  $triangles
+     * @param  list<int>  $origin
+     * @return array{Mesh, list<int>} the slab, and the vertex of the mesh that each of its vertices was, or −1
+     */
+    private static function slab(Mesh $mesh, array $triangles, Mesh $rest, array $origin): array
+    {
+        if ($triangles === []) {
+            return [$rest, $origin];
+        }
+        $xyz = $rest->xyz;
+        $slab = $rest->corners;
+        $tags = $rest->tags;
+        $corners = $mesh->corners;
+        $all = $mesh->xyz;
+        $allTags = $mesh->tags;
+        $next = count($origin);
+        $local = [];
+        foreach ($origin as $v => $from) {
+            if ($from >= 0) {
+                $local[$from] = $v;
+            }
+        }
+        foreach ($triangles as $t) {
+            $i = 3 * $t;
+            $a = $corners[$i];
+            $b = $corners[$i + 1];
+            $c = $corners[$i + 2];
+            if (($p = $local[$a] ?? -1) < 0) {
+                $local[$a] = $p = $next++;
+                $origin[] = $a;
+                $xyz[] = $all[3 * $a];
+                $xyz[] = $all[3 * $a + 1];
+                $xyz[] = $all[3 * $a + 2];
+            }
+            if (($q = $local[$b] ?? -1) < 0) {
+                $local[$b] = $q = $next++;
+                $origin[] = $b;
+                $xyz[] = $all[3 * $b];
+                $xyz[] = $all[3 * $b + 1];
+                $xyz[] = $all[3 * $b + 2];
+            }
+            if (($r = $local[$c] ?? -1) < 0) {
+                $local[$c] = $r = $next++;
+                $origin[] = $c;
+                $xyz[] = $all[3 * $c];
+                $xyz[] = $all[3 * $c + 1];
+                $xyz[] = $all[3 * $c + 2];
+            }
+            $slab[] = $p;
+            $slab[] = $q;
+            $slab[] = $r;
+            $tags[] = $allTags[$t];
+        }
+
+        return [Mesh::of($xyz, $slab, $tags), $origin];
+    }
+}
