@@ -125,13 +125,13 @@ final class Blocks
     }
 
     /** @return list<int> triangle numbers, neighbours near each other */
-    private static function order(Mesh $mesh): array
+    public static function order(Mesh $mesh): array
     {
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
         $count = $mesh->triangleCount();
         if ($count <= self::TRIANGLES) {
-            return range(0, $count - 1);
+            return $count === 0 ? [] : range(0, $count - 1);
         }
         $low = $xyz === [] ? 0.0 : min($xyz);
         $span = $xyz === [] ? 0.0 : max($xyz) - $low;
