@@ -9,7 +9,7 @@ use Isotome\Check\FaceCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Section;
-use Isotome\Format\SinglePrecision;
+use Isotome\Format\Rounded;
 use Isotome\Measure\Box;
 use Isotome\Measure\Volume;
 use Tests\Support\Blades;
@@ -58,7 +58,7 @@ for ($round = 0; $cuts < $wanted; $round++) {
                 $measures = Volume::measure($body);
                 $volume += $measures->volume;
                 $area += $measures->area;
-                $file = SinglePrecision::of($body);
+                $file = Rounded::of($body);
                 $wrong[] = EdgeCheck::of($body)->isWatertight() ? '' : 'leak';
                 $wrong[] = $file->isEmpty() || EdgeCheck::of($file)->isWatertight() ? '' : 'leak in the file';
                 $wrong[] = $file->isEmpty() || FaceCheck::of($file)->doubled === 0 ? '' : 'fold in the file';

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Demo;
 
-use Isotome\Format\SinglePrecision;
+use Isotome\Format\Rounded;
 use Isotome\Measure\Box;
 use Isotome\Mesh\Mesh;
 
@@ -106,7 +106,7 @@ final class Heron implements Shape
             $xyz[] = $scale * ($i % 3 === 2 ? $value - $box->min[2] : $value);
         }
 
-        return SinglePrecision::of(Mesh::of($xyz, $mesh->corners));
+        return Rounded::of(Mesh::of($xyz, $mesh->corners));
     }
 
     public function box(): array

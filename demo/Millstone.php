@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Demo;
 
-use Isotome\Format\SinglePrecision;
+use Isotome\Format\Rounded;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -43,7 +43,7 @@ final class Millstone
         $stone = new self;
         $stone->build();
 
-        return SinglePrecision::of(Mesh::of($stone->xyz, $stone->corners));
+        return Rounded::of(Mesh::of($stone->xyz, $stone->corners));
     }
 
     private function build(): void

@@ -17,13 +17,17 @@ use Isotome\Mesh\Tree;
  */
 final class InnerFaces
 {
+    /** Share of area^1.5 that a patch with a border must enclose to count as closed; a ball has 0.094. */
+    private const HOLLOW = 0.02;
+
     private const RAYS = [[0.57163, 0.31847, 0.75619], [-0.84571, 0.21493, 0.48848], [0.12917, -0.90234, 0.41123], [-0.33811, -0.46327, -0.81917], [0.71329, 0.62741, -0.31207]];
 
     /**
      * @param  array<int, true>  $crossing  triangles that cross others
+     * @param  bool  $cut  count patches bounded by crossing faces as well
      * @return list<int> triangles
      */
-    public static function of(Mesh $mesh, Shells $shells, EdgePlaces $edges, array $crossing = [], ?Tree $tree = null): array
+    public static function of(Mesh $mesh, Shells $shells, EdgePlaces $edges, array $crossing = [], ?Tree $tree = null, bool $cut = true): array
     {
         if ($mesh->isEmpty() || ($shells->count === 1 && $edges->nonmanifold === [] && $crossing === [])) {
             return [];
@@ -34,6 +38,11 @@ final class InnerFaces
         $isInner = [];
         foreach ($patches as $p => $patch) {
             $votes = 0;
+            if ($patch['cut'] && ! $cut) {
+                $isInner[$p] = false;
+
+                continue;
+            }
             foreach (self::RAYS as $ray) {
                 $votes += self::isInside($mesh, $tree, $patchOf, $shells, $p, $patch, $ray) ? 1 : 0;
             }
@@ -119,7 +128,7 @@ final class InnerFaces
     /**
      * @param  list<int>  $patchOf
      * @param  array<int, true>  $crossing
-     * @return array<int, array{face: int, area: float, volume: float, open: bool, cut: bool}> sample face; whether the patch has a border, and one at crossing faces
+     * @return array<int, array{face: int, area: float, total: float, volume: float, open: bool, cut: bool, from: int}> sample face; whether the patch has a border, and one at crossing faces
      */
     private static function described(Mesh $mesh, array $patchOf, EdgePlaces $edges, array $crossing): array
     {
@@ -150,12 +159,14 @@ final class InnerFaces
             $ny = $uz * $vx - $ux * $vz;
             $nz = $ux * $vy - $uy * $vx;
             $area = $nx * $nx + $ny * $ny + $nz * $nz;
-            $patches[$p] ??= ['face' => $t, 'area' => -1.0, 'volume' => 0.0, 'open' => false, 'cut' => false];
+            $patches[$p] ??= ['face' => $t, 'area' => -1.0, 'total' => 0.0, 'volume' => 0.0, 'open' => false, 'cut' => false, 'from' => $a];
             if ($area > $patches[$p]['area']) {
                 $patches[$p]['area'] = $area;
                 $patches[$p]['face'] = $t;
             }
-            $patches[$p]['volume'] += $nx * ($xyz[$a] - $xyz[0]) + $ny * ($xyz[$a + 1] - $xyz[1]) + $nz * ($xyz[$a + 2] - $xyz[2]);
+            $o = $patches[$p]['from'];
+            $patches[$p]['total'] += sqrt($area) / 2;
+            $patches[$p]['volume'] += ($nx * ($xyz[$a] - $xyz[$o]) + $ny * ($xyz[$a + 1] - $xyz[$o + 1]) + $nz * ($xyz[$a + 2] - $xyz[$o + 2])) / 6;
             for ($h = 3 * $t; $h < 3 * $t + 3; $h++) {
                 if (isset($nearCrossing[$corners[$h]])) {
                     $patches[$p]['cut'] = true;
@@ -171,7 +182,7 @@ final class InnerFaces
 
     /**
      * @param  list<int>  $patchOf
-     * @param  array{face: int, area: float, volume: float, open: bool, cut: bool}  $patch
+     * @param  array{face: int, area: float, total: float, volume: float, open: bool, cut: bool, from: int}  $patch
      * @param  array{float, float, float}  $ray
      */
     private static function isInside(Mesh $mesh, Tree $tree, array $patchOf, Shells $shells, int $p, array $patch, array $ray): bool
@@ -198,7 +209,8 @@ final class InnerFaces
         if ($patch['cut']) {
             return $others >= 1;
         }
-        if ($patch['open']) {
+        // A cavity with a hole in it still holds something; a wall does not.
+        if ($patch['open'] && abs($patch['volume']) < self::HOLLOW * $patch['total'] ** 1.5) {
             return $crossed % 2 === 1;
         }
 

@@ -10,7 +10,7 @@ namespace Isotome\Format;
  * Two triangles back to back on the same corners cancel. An edge that more than two faces share then is given to the pairs
  * of faces that have material between them (in the order of their angles about the edge); one pair keeps the edge, every
  * other pair gets a point of its own on it, so that no two pairs have an edge in common. On an edge too short for another
- * 32-bit point, the ends are taken together instead, and all is looked at again.
+ * point, the ends are taken together instead, and all is looked at again.
  */
 final class Disentangle
 {
@@ -25,6 +25,7 @@ final class Disentangle
         private array $corners,
         private array $tags,
         private array $index,
+        private readonly Precision $precision,
     ) {
     }
 
@@ -204,11 +205,11 @@ final class Disentangle
                 $a = $this->xyz[3 * $low + $k];
                 $point[] = $a + $share * ($this->xyz[3 * $high + $k] - $a);
             }
-            $key = SinglePrecision::key(...$point);
+            $key = $this->precision->key(...$point);
             if (! isset($this->index[$key])) {
                 $m = intdiv(count($this->xyz), 3);
                 $this->index[$key] = $m;
-                array_push($this->xyz, ...SinglePrecision::decode([$key]));
+                array_push($this->xyz, ...$this->precision->decode([$key]));
 
                 return $m;
             }

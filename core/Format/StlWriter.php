@@ -19,7 +19,7 @@ final class StlWriter
      */
     public static function write(Mesh $mesh, string $path): Mesh
     {
-        $mesh = SinglePrecision::of($mesh);
+        $mesh = Rounded::of($mesh);
         $partial = $path.'.partial';
         $file = @fopen($partial, 'wb');
         if ($file === false) {

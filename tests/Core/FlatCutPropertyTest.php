@@ -10,7 +10,7 @@ use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
-use Isotome\Format\SinglePrecision;
+use Isotome\Format\Rounded;
 use Isotome\Measure\Volume;
 use Isotome\Mesh\Mesh;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -63,7 +63,7 @@ final class FlatCutPropertyTest extends TestCase
                 self::fail("blade $n: body $b is not watertight");
             }
             // The promise holds for the file: 32-bit floats, vertices told by their coordinates.
-            $file = SinglePrecision::of($body);
+            $file = Rounded::of($body);
             if (! $file->isEmpty() && ! EdgeCheck::of($file)->isWatertight()) {
                 self::fail("blade $n: body $b is not watertight in the file");
             }

@@ -8,7 +8,7 @@ use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Plane;
-use Isotome\Format\SinglePrecision;
+use Isotome\Format\Rounded;
 use Isotome\Measure\Volume;
 use Isotome\Seal\EarClipping;
 use Isotome\Seal\FreeEdges;
@@ -142,14 +142,14 @@ final class SealTest extends TestCase
     public function test_a_groove_that_ends_in_the_blade(): void
     {
         $groove = Solids::moved(Solids::prism([[0.0, 0.0], [10.0, 0.0], [10.0, 5.0], [7.0, 5.0], [5.0, 4.0], [3.0, 5.0], [0.0, 5.0]], 8.0), M_PI / 2, 0, 0);
-        $groove = SinglePrecision::of($groove);
+        $groove = Rounded::of($groove);
         $bottom = 4.0;
         $outcome = FlatCut::of($groove, new FlatBlade(Plane::through([0.0, 0.0, $bottom], [0.0, 0.0, 1.0])), 1);
         self::assertNotNull($outcome);
         self::assertEqualsWithDelta(Volume::of($groove), array_sum(array_map(Volume::of(...), $outcome->bodies)), 1e-9);
         foreach ($outcome->bodies as $body) {
             self::assertTrue(EdgeCheck::of($body)->isWatertight());
-            self::assertTrue(EdgeCheck::of(SinglePrecision::of($body))->isWatertight());
+            self::assertTrue(EdgeCheck::of(Rounded::of($body))->isWatertight());
         }
     }
 }

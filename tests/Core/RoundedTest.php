@@ -10,7 +10,7 @@ use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Plane;
 use Isotome\Exception\BadMesh;
-use Isotome\Format\SinglePrecision;
+use Isotome\Format\Rounded;
 use Isotome\Measure\Volume;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
@@ -19,7 +19,7 @@ use Tests\Support\Blades;
 use Tests\Support\Solids;
 
 /** Vertices that fall together in 32-bit floats neither open nor fold a body. */
-final class SinglePrecisionTest extends TestCase
+final class RoundedTest extends TestCase
 {
     private function assertHolds(Mesh $mesh, string $what): void
     {
@@ -37,15 +37,15 @@ final class SinglePrecisionTest extends TestCase
 
     public function test_a_mesh_of_32_bit_floats_comes_back_as_it_is(): void
     {
-        $mesh = SinglePrecision::of(Solids::sphere(10, 3));
-        self::assertEquals($mesh, SinglePrecision::of($mesh));
+        $mesh = Rounded::of(Solids::sphere(10, 3));
+        self::assertEquals($mesh, Rounded::of($mesh));
     }
 
     /** Two boxes a hair apart: in the file their edge is one, shared by four faces, unless it is told apart. */
     public function test_bodies_whose_edges_fall_together_keep_an_edge_each(): void
     {
         $mesh = Solids::together(Solids::box(1, 1, 1), Solids::box(1, 1, 1, [1 + 1e-12, 1 + 1e-12, 0.0]));
-        $file = SinglePrecision::of($mesh);
+        $file = Rounded::of($mesh);
         $this->assertHolds($file, 'edge to edge');
         self::assertEqualsWithDelta(2.0, Volume::of($file), 1e-6);
     }
@@ -54,7 +54,7 @@ final class SinglePrecisionTest extends TestCase
     public function test_faces_that_fall_together_cancel(): void
     {
         $mesh = Solids::together(Solids::box(1, 1, 1), Solids::moved(Solids::box(1, 1, 1), 0, 0, 0, 1.0, [1 + 1e-12, 0.0, 0.0]));
-        $file = SinglePrecision::of($mesh);
+        $file = Rounded::of($mesh);
         $this->assertHolds($file, 'face to face');
         self::assertEqualsWithDelta(2.0, Volume::of($file), 1e-6);
         self::assertCount(1, Bodies::of($file));
@@ -62,8 +62,8 @@ final class SinglePrecisionTest extends TestCase
 
     public function test_a_body_thinner_than_the_numbers_vanishes(): void
     {
-        self::assertTrue(SinglePrecision::of(Solids::box(1, 1, 1e-12, [5.0, 5.0, 5.0]))->isEmpty());
-        self::assertTrue(SinglePrecision::of(Solids::moved(Solids::sphere(1e-9, 2), 0, 0, 0, 1.0, [1000.0, 0.0, 0.0]))->isEmpty());
+        self::assertTrue(Rounded::of(Solids::box(1, 1, 1e-12, [5.0, 5.0, 5.0]))->isEmpty());
+        self::assertTrue(Rounded::of(Solids::moved(Solids::sphere(1e-9, 2), 0, 0, 0, 1.0, [1000.0, 0.0, 0.0]))->isEmpty());
     }
 
     /** Bodies squeezed until most of their vertices fall together, in many ways. */
@@ -73,7 +73,7 @@ final class SinglePrecisionTest extends TestCase
         foreach ([2e-7, 5e-7, 1e-6, 2e-6, 3e-6, 1e-5] as $scale) {
             foreach ([Solids::torus(20, 7, 24, 16), Solids::sphere(20, 3), Solids::cells(4, 4, 4, static fn (int $x, int $y, int $z): bool => $x + $y + $z < 5), Solids::nest(3)] as $n => $body) {
                 $far = Solids::moved($body, 0.3, 0.2, 0.1, $scale, [100.0, 57.0, 12.0]);
-                $file = SinglePrecision::of($far);
+                $file = Rounded::of($far);
                 $this->assertHolds($file, "body $n at $scale");
                 $collapsed += $file->triangleCount() < $far->triangleCount() ? 1 : 0;
             }
@@ -83,14 +83,14 @@ final class SinglePrecisionTest extends TestCase
 
     public function test_pieces_cut_a_hair_beside_vertices_stay_closed(): void
     {
-        $mesh = SinglePrecision::of(Solids::moved(Solids::torus(20, 7, 30, 20), 0.3, 0.2, 0.1, 1.0, [300.0, 0.0, 0.0]));
+        $mesh = Rounded::of(Solids::moved(Solids::torus(20, 7, 30, 20), 0.3, 0.2, 0.1, 1.0, [300.0, 0.0, 0.0]));
         $merged = 0;
         for ($n = 0; $n < 60; $n++) {
             $x = $mesh->xyz[3 * $n * 7];
             foreach ([1e-12, 1e-9, 1e-7, 1e-6, 1e-5] as $hair) {
                 $plane = Plane::through([$x + $hair, 0.0, 0.0], [1.0, $n % 2 ? 0.0 : 1e-7, 0.0]);
                 foreach (FlatCut::of($mesh, new FlatBlade($plane), 1)->bodies ?? [] as $b => $body) {
-                    $file = SinglePrecision::of($body);
+                    $file = Rounded::of($body);
                     $this->assertHolds($file, "blade $n at $hair, body $b");
                     $merged += $file->vertexCount() < $body->vertexCount() ? 1 : 0;
                 }
@@ -103,12 +103,12 @@ final class SinglePrecisionTest extends TestCase
     {
         $this->expectException(BadMesh::class);
         $this->expectExceptionMessage('3.4e38');
-        SinglePrecision::of(Solids::box(1e39, 1, 1));
+        Rounded::of(Solids::box(1e39, 1, 1));
     }
 
     public function test_random_cuts_of_random_cuts_hold_in_the_file(): void
     {
-        $bodies = [SinglePrecision::of(Solids::moved(Solids::sphere(20, 2), 0.1, 0.2, 0.3))];
+        $bodies = [Rounded::of(Solids::moved(Solids::sphere(20, 2), 0.1, 0.2, 0.3))];
         for ($round = 0; $round < 4; $round++) {
             $next = [];
             foreach ($bodies as $n => $body) {
@@ -119,7 +119,7 @@ final class SinglePrecisionTest extends TestCase
         }
         self::assertGreaterThan(8, count($bodies));
         foreach ($bodies as $n => $body) {
-            $this->assertHolds(SinglePrecision::of($body), "body $n");
+            $this->assertHolds(Rounded::of($body), "body $n");
         }
     }
 }

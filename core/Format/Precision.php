@@ -1,0 +1,77 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+/**
+ * The numbers that a file can hold: 32-bit floats, 64-bit floats, or multiples of one step (which 32-bit floats hold exactly when they are
+ * counted from a place nearby). A place is known by its key: three little-endian numbers, −0 written as 0.
+ */
+final readonly class Precision
+{
+    private function __construct(
+        public float $step,
+        private string $format,
+        private string $minusZero,
+    ) {
+    }
+
+    public static function single(): self
+    {
+        return new self(0.0, 'g', "\0\0\0\x80");
+    }
+
+    public static function double(): self
+    {
+        return new self(0.0, 'e', "\0\0\0\0\0\0\0\x80");
+    }
+
+    /** @param  float  $step a power of two */
+    public static function steps(float $step): self
+    {
+        return new self($step, 'e', "\0\0\0\0\0\0\0\x80");
+    }
+
+    public function key(float $x, float $y, float $z): string
+    {
+        if ($this->step > 0.0) {
+            $x = round($x / $this->step) * $this->step;
+            $y = round($y / $this->step) * $this->step;
+            $z = round($z / $this->step) * $this->step;
+        }
+        $key = pack($this->format.'3', $x, $y, $z);
+
+        return str_contains($key, $this->minusZero) ? $this->withoutMinusZero($key) : $key;
+    }
+
+    /**
+     * @param  list<string>  $keys
+     * @return list<float>
+     */
+    public function decode(array $keys): array
+    {
+        $xyz = [];
+        foreach (array_chunk($keys, 4096) as $chunk) {
+            /** @var array<int, float> $values */
+            $values = unpack($this->format.'*', implode('', $chunk));
+            foreach ($values as $value) {
+                $xyz[] = $value;
+            }
+        }
+
+        return $xyz;
+    }
+
+    private function withoutMinusZero(string $key): string
+    {
+        $size = strlen($this->minusZero);
+        for ($at = 0; $at < 3 * $size; $at += $size) {
+            if (substr($key, $at, $size) === $this->minusZero) {
+                $key[$at + $size - 1] = "\0";
+            }
+        }
+
+        return $key;
+    }
+}

@@ -1,0 +1,175 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Mend;
+
+use Isotome\Check\Crossings;
+use Isotome\Check\EdgeCheck;
+use Isotome\Check\EdgePlaces;
+use Isotome\Check\InnerFaces;
+use Isotome\Check\Shells;
+use Isotome\Measure\Box;
+use Isotome\Mesh\Bodies;
+use Isotome\Mesh\Compact;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Tree;
+
+/**
+ * The sequence of single mends that makes a body solid when it can: join coincident vertices at open edges, remove what has no area, what
+ * is doubled and loose scraps, remove inner faces, make directions agree and face outward, close the rims.
+ *
+ * Guarantees: never worse than before. A watertight mesh that is not turned inside out comes back as it is; when the sequence would leave
+ * more faulty edges than there were, the mesh comes back as it was. What it did is told in numbers, what is left too.
+ */
+final readonly class Mend
+{
+    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int}  $did */
+    private function __construct(
+        public Mesh $mesh,
+        public array $did,
+        public EdgeCheck $before,
+        public EdgeCheck $after,
+        public bool $changed,
+    ) {
+    }
+
+    public static function of(Mesh $mesh, int $tag = 0): self
+    {
+        $before = EdgeCheck::of($mesh);
+        $none = ['joined' => 0, 'slivers' => 0, 'doubled' => 0, 'scraps' => 0, 'inner' => 0, 'turned' => 0, 'rims_closed' => 0, 'faces_added' => 0];
+        if ($before->isWatertight() && Shells::of($mesh, true)->inverted === []) {
+            return new self($mesh, $none, $before, $before, false);
+        }
+        $did = $none;
+        [$xyz, $corners] = Compact::of($mesh->xyz, $mesh->corners);
+        $now = Mesh::of($xyz, $corners, $mesh->tags);
+        if (! $before->isWatertight()) {
+            $now = self::joined($now, $did);
+            ['mesh' => $now, 'removed' => $did['doubled']] = RemoveDoubled::of($now);
+            ['mesh' => $now, 'removed' => $did['slivers']] = RemoveSlivers::of($now);
+            $again = RemoveDoubled::of($now);
+            $now = $again['mesh'];
+            $did['doubled'] += $again['removed'];
+            [$now, $did['scraps']] = self::withoutScraps($now);
+        }
+        ['mesh' => $now, 'turned' => $did['turned']] = Orient::of($now);
+        if (! $before->isWatertight()) {
+            [$now, $did['inner']] = self::withoutInner($now);
+            if ($did['inner'] > 0) {
+                $again = Orient::of($now);
+                $now = $again['mesh'];
+                $did['turned'] += $again['turned'];
+            }
+            for ($round = 0; $round < 3; $round++) {
+                $step = CloseRims::of($now, null, $tag);
+                $now = $step['mesh'];
+                $did['rims_closed'] += $step['closed'];
+                $did['faces_added'] += $step['added'];
+                if ($step['closed'] === 0) {
+                    break;
+                }
+            }
+            $again = Orient::of($now);
+            $now = $again['mesh'];
+            $did['turned'] += $again['turned'];
+        }
+        $after = EdgeCheck::of($now);
+        $faults = static fn (EdgeCheck $check): int => $check->openEdges + $check->nonmanifoldEdges + $check->flippedEdges;
+        if ($now->isEmpty() || $faults($after) > $faults($before)) {
+            return new self($mesh, $none, $before, $before, false);
+        }
+
+        return new self($now, $did, $before, $after, $now !== $mesh);
+    }
+
+    /**
+     * What could not be done, one sentence each.
+     *
+     * @return list<string>
+     */
+    public function left(): array
+    {
+        $left = [];
+        if ($this->after->openEdges > 0) {
+            $left[] = $this->after->openEdges.' open edges stay: their rims could not be closed without crossing what is there; close them one by one.';
+        }
+        if ($this->after->nonmanifoldEdges > 0) {
+            $left[] = $this->after->nonmanifoldEdges.' edges with more than two faces stay: it cannot be told which faces belong together; remove one of the parts there.';
+        }
+        if ($this->after->flippedEdges > 0) {
+            $left[] = $this->after->flippedEdges.' edges whose faces disagree stay: the surface has one side only there; cut it open first.';
+        }
+        $crossing = count(Crossings::of($this->mesh)->faces);
+        if ($crossing > 0) {
+            $left[] = "$crossing faces cross others: bodies that overlap are not united by mending.";
+        }
+
+        return $left;
+    }
+
+    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int}  $did */
+    private static function joined(Mesh $mesh, array &$did): Mesh
+    {
+        $size = Box::of($mesh)->size();
+        $distance = 1e-5 * sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
+        $open = EdgePlaces::of($mesh)->open;
+        if ($open === [] || $distance <= 0) {
+            return $mesh;
+        }
+        $joined = JoinVertices::of($mesh, $distance, array_values(array_unique([...array_column($open, 0), ...array_column($open, 1)])));
+        $did['joined'] = $joined['joined'];
+
+        return $joined['mesh'];
+    }
+
+    /**
+     * Open shells of a few triangles beside something large.
+     *
+     * @return array{Mesh, int} and the number of triangles removed
+     */
+    private static function withoutScraps(Mesh $mesh): array
+    {
+        $shells = Bodies::shells($mesh);
+        $sizes = [];
+        foreach ($mesh->tags as $t => $_) {
+            $s = $shells[$mesh->corners[3 * $t]];
+            $sizes[$s] = ($sizes[$s] ?? 0) + 1;
+        }
+        if ($sizes === [] || max($sizes) < 1000) {
+            return [$mesh, 0];
+        }
+        $most = max($sizes);
+        $open = [];
+        foreach (EdgePlaces::of($mesh)->open as [$a]) {
+            $open[$shells[$a]] = true;
+        }
+        $gone = [];
+        foreach ($mesh->tags as $t => $_) {
+            $s = $shells[$mesh->corners[3 * $t]];
+            if (isset($open[$s]) && $sizes[$s] <= 12 && $sizes[$s] * 500 < $most) {
+                $gone[$t] = true;
+            }
+        }
+
+        return $gone === [] ? [$mesh, 0] : [RemoveFaces::of($mesh, $gone), count($gone)];
+    }
+
+    /** @return array{Mesh, int} */
+    private static function withoutInner(Mesh $mesh): array
+    {
+        $places = EdgePlaces::of($mesh);
+        $shells = Shells::of($mesh);
+        if ($places->nonmanifold === [] && $shells->count === 1) {
+            return [$mesh, 0];
+        }
+        $tree = Tree::of($mesh);
+        $inner = InnerFaces::of($mesh, $shells, $places, Crossings::of($mesh, $tree)->faces, $tree, false);
+        if ($inner === []) {
+            return [$mesh, 0];
+        }
+        $without = RemoveFaces::of($mesh, array_fill_keys($inner, true));
+
+        return $without->isEmpty() ? [$mesh, 0] : [$without, count($inner)];
+    }
+}
