@@ -6,14 +6,20 @@ namespace Isotome\Format;
 
 use Isotome\Mesh\Mesh;
 
-/** A mesh as read: welded by exact coordinates, in millimetres. */
+/** What a reader gives. */
 final readonly class ReadMesh
 {
-    /** @param  int  $collapsed triangles with two equal corners: they bound nothing and are left out */
+    /**
+     * @param  Mesh  $mesh  everything in the file, millimetres
+     * @param  int  $collapsed  triangles left out because two of their corners are one
+     * @param  string  $format  as a person would name it
+     * @param  array<string, Mesh>  $parts  by name, when the file holds several bodies that stand for themselves; else empty
+     */
     public function __construct(
         public Mesh $mesh,
         public int $collapsed,
         public string $format,
+        public array $parts = [],
     ) {
     }
 }

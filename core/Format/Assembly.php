@@ -1,0 +1,152 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Check\EdgeCheck;
+use Isotome\Exception\UnreadableMesh;
+use Isotome\Mesh\Mesh;
+
+/**
+ * Puts together what a file's groups or objects hold.
+ *
+ * Vertices at exactly one place are one vertex. Groups that use vertices of each other are one part; parts stay apart when each is watertight for
+ * itself (so touching pieces are not glued together), and are welded into one mesh otherwise (so a body whose sides are separate
+ * groups is closed).
+ */
+final class Assembly
+{
+    public const MOST_TRIANGLES = 60_000_000;
+
+    /** @var array<string, array{list<float>, list<int>, list<int>}> raw coordinates, corners and tags by name */
+    private array $groups = [];
+
+    private int $triangles = 0;
+
+    public function __construct(
+        private readonly string $file,
+        private readonly string $format,
+    ) {
+    }
+
+    /**
+     * @param  list<float>  $xyz  millimetres
+     * @param  list<int>  $corners
+     * @param  list<int>|null  $tags
+     */
+    public function add(string $name, array $xyz, array $corners, ?array $tags = null): void
+    {
+        if ($corners === []) {
+            return;
+        }
+        $this->triangles += intdiv(count($corners), 3);
+        if ($this->triangles > self::MOST_TRIANGLES) {
+            throw new UnreadableMesh("The file {$this->file} holds more than 60 million triangles; reduce the mesh or divide it into several files.");
+        }
+        $name = trim((string) preg_replace('/[\x00-\x1f\x7f]+/', ' ', mb_scrub($name)));
+        $name = $name === '' ? 'part' : mb_substr($name, 0, 120);
+        $free = $name;
+        for ($n = 2; isset($this->groups[$free]); $n++) {
+            $free = "$name $n";
+        }
+        $this->groups[$free] = [$xyz, $corners, $tags ?? array_fill(0, intdiv(count($corners), 3), 0)];
+    }
+
+    /** @throws UnreadableMesh when nothing is left, or a coordinate is not usable */
+    public function result(): ReadMesh
+    {
+        $parts = [];
+        $collapsed = 0;
+        foreach ($this->groups as $name => [$xyz, $corners, $tags]) {
+            $this->refuseUnusable($xyz);
+            [$mesh, $lost] = self::welded($xyz, $corners, $tags);
+            $collapsed += $lost;
+            if (! $mesh->isEmpty()) {
+                $parts[$name] = $mesh;
+            }
+        }
+        if ($parts === []) {
+            throw new UnreadableMesh("The {$this->format} file {$this->file} holds no triangle with three different corners; export the mesh again.");
+        }
+        if (count($parts) === 1) {
+            return new ReadMesh(reset($parts), $collapsed, $this->format);
+        }
+        $xyz = $corners = $tags = [];
+        $base = 0;
+        $closed = true;
+        foreach ($parts as $mesh) {
+            foreach ($mesh->xyz as $c) {
+                $xyz[] = $c;
+            }
+            foreach ($mesh->corners as $v) {
+                $corners[] = $base + $v;
+            }
+            foreach ($mesh->tags as $tag) {
+                $tags[] = $tag;
+            }
+            $base += $mesh->vertexCount();
+            $closed = $closed && EdgeCheck::of($mesh)->isWatertight();
+        }
+        if ($closed) {
+            return new ReadMesh(Mesh::of($xyz, $corners, $tags), $collapsed, $this->format, $parts);
+        }
+        [$mesh, $lost] = self::welded($xyz, $corners, $tags);
+
+        return new ReadMesh($mesh, $collapsed + $lost, $this->format);
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @param  list<int>  $corners
+     * @param  list<int>  $tags
+     * @return array{Mesh, int} without unused vertices; and how many triangles collapsed
+     */
+    private static function welded(array $xyz, array $corners, array $tags): array
+    {
+        $index = [];
+        $map = [];
+        $count = count($xyz);
+        for ($i = 0; $i < $count; $i += 3) {
+            // Adding 0 makes −0 into 0.
+            $key = pack('e3', $xyz[$i] + 0.0, $xyz[$i + 1] + 0.0, $xyz[$i + 2] + 0.0);
+            $map[] = $index[$key] ??= intdiv($i, 3);
+        }
+        unset($index);
+        $number = [];
+        $new = $newCorners = $newTags = [];
+        $collapsed = 0;
+        foreach ($tags as $t => $tag) {
+            $a = $map[$corners[3 * $t]];
+            $b = $map[$corners[3 * $t + 1]];
+            $c = $map[$corners[3 * $t + 2]];
+            if ($a === $b || $b === $c || $c === $a) {
+                $collapsed++;
+
+                continue;
+            }
+            foreach ([$a, $b, $c] as $v) {
+                if (! isset($number[$v])) {
+                    $number[$v] = count($number);
+                    $new[] = $xyz[3 * $v] + 0.0;
+                    $new[] = $xyz[3 * $v + 1] + 0.0;
+                    $new[] = $xyz[3 * $v + 2] + 0.0;
+                }
+                $newCorners[] = $number[$v];
+            }
+            $newTags[] = $tag;
+        }
+
+        return [Mesh::of($new, $newCorners, $newTags), $collapsed];
+    }
+
+    /** @param  list<float>  $xyz */
+    private function refuseUnusable(array $xyz): void
+    {
+        foreach ($xyz as $i => $c) {
+            if (! is_finite($c) || abs($c) > 3.4e38) {
+                throw new UnreadableMesh("The {$this->format} file {$this->file} has a coordinate that is not a usable number at vertex ".(intdiv($i, 3) + 1).'; mend or export it again.');
+            }
+        }
+    }
+}

@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Exception\UnreadableMesh;
+use RuntimeException;
+
+/** Opening and writing files in one way. */
+final class Files
+{
+    /**
+     * @return resource
+     *
+     * @throws UnreadableMesh when it is missing, no ordinary file, or empty
+     */
+    public static function open(string $path)
+    {
+        $file = is_file($path) ? @fopen($path, 'rb') : false;
+        if ($file === false) {
+            throw new UnreadableMesh('The file '.basename($path).' cannot be opened; check its name and that it may be read.');
+        }
+        if ((fstat($file)['size'] ?? 0) === 0) {
+            fclose($file);
+            throw new UnreadableMesh('The file '.basename($path).' is empty; export the mesh again.');
+        }
+
+        return $file;
+    }
+
+    /**
+     * Writes a file completely or not at all.
+     *
+     * @param  iterable<string>  $chunks
+     *
+     * @throws RuntimeException when the folder cannot be written or is full
+     */
+    public static function write(string $path, iterable $chunks): void
+    {
+        $partial = $path.'.partial';
+        $file = @fopen($partial, 'wb');
+        if ($file === false) {
+            throw new RuntimeException("The file $path cannot be written; check that its folder exists and has room.");
+        }
+        $complete = true;
+        foreach ($chunks as $chunk) {
+            $complete = $complete && fwrite($file, $chunk) === strlen($chunk);
+        }
+        if (! fclose($file) || ! $complete || ! rename($partial, $path)) {
+            @unlink($partial);
+            throw new RuntimeException("The file $path could not be written to its end; check that the disk has room.");
+        }
+    }
+}

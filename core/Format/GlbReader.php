@@ -1,0 +1,301 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Exception\UnreadableMesh;
+
+/**
+ * Reads glTF 2.0 binary: static triangles with node transforms, metres and Y up brought to millimetres and Z up.
+ *
+ * Source: Khronos Group, glTF 2.0 Specification. Nothing outside the file is read; extensions that the file requires, sparse accessors, and
+ * buffers elsewhere are refused by name.
+ */
+final class GlbReader
+{
+    private const DEEPEST = 64;
+
+    private const MOST_NODES = 100_000;
+
+    /** Components → bytes and unpack's letter. */
+    private const COMPONENTS = [5120 => [1, 'c'], 5121 => [1, 'C'], 5122 => [2, 's'], 5123 => [2, 'v'], 5125 => [4, 'V'], 5126 => [4, 'g']];
+
+    /** Y up and metres to Z up and millimetres: (x, y, z) to (x, −z, y). */
+    private const TO_OURS = [1000.0, 0.0, 0.0, 0.0, 0.0, 1000.0, 0.0, -1000.0, 0.0, 0.0, 0.0, 0.0];
+
+    /** @var array<mixed> */
+    private array $json = [];
+
+    private string $binary = '';
+
+    private int $placed = 0;
+
+    private function __construct(private readonly string $name)
+    {
+    }
+
+    /** @throws UnreadableMesh */
+    public static function read(string $path): ReadMesh
+    {
+        $file = Files::open($path);
+        try {
+            return (new self(basename($path)))->scene($file);
+        } finally {
+            fclose($file);
+        }
+    }
+
+    private function bad(string $what): UnreadableMesh
+    {
+        return new UnreadableMesh("The GLB file {$this->name} is damaged: $what; export it again.");
+    }
+
+    /** @param  resource  $file */
+    private function scene($file): ReadMesh
+    {
+        $size = (int) (fstat($file)['size'] ?? 0);
+        $head = (string) fread($file, 12);
+        if (strlen($head) < 12 || ! str_starts_with($head, 'glTF')) {
+            throw new UnreadableMesh("The file {$this->name} does not begin as a GLB file does; check that it is glTF binary.");
+        }
+        [, $version, $length] = array_values(unpack('V3', $head) ?: [0, 0, 0]);
+        if ($version !== 2) {
+            throw new UnreadableMesh("The GLB file {$this->name} is of version $version; export it as glTF 2.0.");
+        }
+        if ($length > $size) {
+            throw $this->bad("it promises $length bytes and holds $size");
+        }
+        for ($at = 12; $at + 8 <= $length;) {
+            [$bytes, $kind] = array_values(unpack('V2', (string) fread($file, 8)) ?: [0, 0]);
+            if ($bytes > $length - $at - 8) {
+                throw $this->bad('a chunk reaches beyond its end');
+            }
+            $chunk = $bytes > 0 ? (string) stream_get_contents($file, $bytes) : '';
+            if ($kind === 0x4E4F534A) {
+                $json = json_decode($chunk, true, 64);
+                if (! is_array($json)) {
+                    throw $this->bad('its description is no JSON');
+                }
+                $this->json = $json;
+            } elseif ($kind === 0x004E4942 && $this->binary === '') {
+                $this->binary = $chunk;
+            }
+            $at += 8 + $bytes;
+        }
+        $required = $this->json['extensionsRequired'] ?? [];
+        if (is_array($required) && $required !== []) {
+            $first = is_string(reset($required)) ? substr((string) preg_replace('/[^\w]/', '', (string) reset($required)), 0, 40) : '?';
+            throw new UnreadableMesh("The GLB file {$this->name} requires the extension $first, which this program does not read; export it without compression.");
+        }
+        $assembly = new Assembly($this->name, 'GLB');
+        foreach ($this->roots() as $node) {
+            $this->node($assembly, $node, self::TO_OURS, 0);
+        }
+
+        return $assembly->result();
+    }
+
+    /** @return list<int> */
+    private function roots(): array
+    {
+        $scene = $this->entry('scenes', is_int($this->json['scene'] ?? null) ? $this->json['scene'] : 0, false);
+        if ($scene !== null) {
+            return $this->numbers($scene['nodes'] ?? []);
+        }
+        $nodes = is_array($this->json['nodes'] ?? null) ? array_keys($this->json['nodes']) : [];
+        $children = [];
+        foreach ($nodes as $n) {
+            $children += array_fill_keys($this->numbers($this->entry('nodes', (int) $n)['children'] ?? []), true);
+        }
+
+        return array_values(array_filter(array_map(intval(...), $nodes), static fn (int $n): bool => ! isset($children[$n])));
+    }
+
+    /**
+     * @return ($must is true ? array<mixed> : array<mixed>|null)
+     */
+    private function entry(string $list, int $n, bool $must = true): ?array
+    {
+        $all = $this->json[$list] ?? null;
+        $entry = is_array($all) ? $all[$n] ?? null : null;
+        if (is_array($entry)) {
+            return $entry;
+        }
+
+        return $must ? throw $this->bad("number $n of its $list is used and not there") : null;
+    }
+
+    /** @return list<int> */
+    private function numbers(mixed $list): array
+    {
+        return is_array($list) ? array_values(array_filter($list, is_int(...))) : [];
+    }
+
+    /**
+     * @param  list<float>  $above
+     */
+    private function node(Assembly $assembly, int $n, array $above, int $depth): void
+    {
+        if ($depth > self::DEEPEST || ++$this->placed > self::MOST_NODES) {
+            throw $this->bad('its nodes are nested too deep, in a circle, or are too many');
+        }
+        $node = $this->entry('nodes', $n);
+        $transform = Transform::then($this->transform($node), $above);
+        if (is_int($node['mesh'] ?? null)) {
+            $mesh = $this->entry('meshes', $node['mesh']);
+            $name = is_string($node['name'] ?? null) && $node['name'] !== '' ? $node['name'] : (is_string($mesh['name'] ?? null) ? $mesh['name'] : "node $n");
+            [$xyz, $corners, $tags] = $this->primitives($mesh);
+            $assembly->add($name, Transform::points($xyz, $transform), Transform::corners($corners, $transform), $tags);
+        }
+        foreach ($this->numbers($node['children'] ?? []) as $child) {
+            $this->node($assembly, $child, $transform, $depth + 1);
+        }
+    }
+
+    /**
+     * @param  array<mixed>  $node
+     * @return list<float>
+     */
+    private function transform(array $node): array
+    {
+        if (isset($node['matrix'])) {
+            $m = $this->floats($node['matrix'], 16);
+
+            return [$m[0], $m[1], $m[2], $m[4], $m[5], $m[6], $m[8], $m[9], $m[10], $m[12], $m[13], $m[14]];
+        }
+        [$x, $y, $z, $w] = $this->floats($node['rotation'] ?? [0, 0, 0, 1], 4);
+        [$a, $b, $c] = $this->floats($node['scale'] ?? [1, 1, 1], 3);
+        $t = $this->floats($node['translation'] ?? [0, 0, 0], 3);
+
+        return [
+            $a * (1 - 2 * ($y * $y + $z * $z)), $a * 2 * ($x * $y + $z * $w), $a * 2 * ($x * $z - $y * $w),
+            $b * 2 * ($x * $y - $z * $w), $b * (1 - 2 * ($x * $x + $z * $z)), $b * 2 * ($y * $z + $x * $w),
+            $c * 2 * ($x * $z + $y * $w), $c * 2 * ($y * $z - $x * $w), $c * (1 - 2 * ($x * $x + $y * $y)),
+            $t[0], $t[1], $t[2],
+        ];
+    }
+
+    /** @return list<float> */
+    private function floats(mixed $list, int $count): array
+    {
+        $numbers = [];
+        foreach (is_array($list) ? $list : [] as $number) {
+            $numbers[] = is_int($number) || is_float($number) ? (float) $number : NAN;
+        }
+        if (count($numbers) !== $count || ! is_finite(array_sum($numbers))) {
+            throw $this->bad("a transform is not $count numbers");
+        }
+
+        return $numbers;
+    }
+
+    /**
+     * @param  array<mixed>  $mesh
+     * @return array{list<float>, list<int>, list<int>}
+     */
+    private function primitives(array $mesh): array
+    {
+        $xyz = $corners = $tags = [];
+        foreach (is_array($mesh['primitives'] ?? null) ? $mesh['primitives'] : [] as $primitive) {
+            if (! is_array($primitive)) {
+                throw $this->bad('a primitive is no object');
+            }
+            $mode = $primitive['mode'] ?? 4;
+            if (! in_array($mode, [4, 5, 6], true)) {
+                continue;
+            }
+            $position = is_array($primitive['attributes'] ?? null) ? $primitive['attributes']['POSITION'] ?? null : null;
+            if (! is_int($position)) {
+                continue;
+            }
+            $base = intdiv(count($xyz), 3);
+            foreach ($this->accessor($position, 'VEC3', 3) as $c) {
+                $xyz[] = (float) $c;
+            }
+            $vertices = intdiv(count($xyz), 3) - $base;
+            $indices = is_int($primitive['indices'] ?? null) ? $this->accessor($primitive['indices'], 'SCALAR', 1) : ($vertices > 0 ? range(0, $vertices - 1) : []);
+            $list = [];
+            foreach ($indices as $v) {
+                if ($v >= $vertices || $v < 0) {
+                    throw $this->bad("a triangle names vertex $v where there are $vertices");
+                }
+                $list[] = (int) $v;
+            }
+            $isInside = is_int($primitive['material'] ?? null) && strcasecmp($this->materialName($primitive['material']), 'inside') === 0 ? 1 : 0;
+            $last = count($list) - 2;
+            for ($i = 0; $i < $last; $i += $mode === 4 ? 3 : 1) {
+                [$a, $b, $c] = match ($mode) {
+                    4 => [$list[$i], $list[$i + 1], $list[$i + 2]],
+                    5 => [$list[$i], $list[$i + 1 + $i % 2], $list[$i + 2 - $i % 2]],
+                    default => [$list[$i + 1], $list[$i + 2], $list[0]],
+                };
+                array_push($corners, $base + $a, $base + $b, $base + $c);
+                $tags[] = $isInside;
+            }
+        }
+
+        return [$xyz, $corners, $tags];
+    }
+
+    private function materialName(int $n): string
+    {
+        $name = $this->entry('materials', $n)['name'] ?? '';
+
+        return is_string($name) ? $name : '';
+    }
+
+    /** @return list<int|float> */
+    private function accessor(int $n, string $type, int $width): array
+    {
+        $accessor = $this->entry('accessors', $n);
+        $count = $accessor['count'] ?? null;
+        $component = $accessor['componentType'] ?? null;
+        if (! is_int($count) || $count < 0 || ! is_int($component) || ! isset(self::COMPONENTS[$component]) || ($accessor['type'] ?? null) !== $type || isset($accessor['sparse'])) {
+            throw $this->bad("accessor $n is not a plain list of $type");
+        }
+        if (($type === 'VEC3' && $component !== 5126) || ($type === 'SCALAR' && ! in_array($component, [5121, 5123, 5125], true))) {
+            throw $this->bad("accessor $n has components that fit neither places nor indices");
+        }
+        if (! is_int($accessor['bufferView'] ?? null)) {
+            throw $this->bad("accessor $n has no data");
+        }
+        $view = $this->entry('bufferViews', $accessor['bufferView']);
+        $buffer = $this->entry('buffers', is_int($view['buffer'] ?? null) ? $view['buffer'] : -1);
+        if (isset($buffer['uri']) || ($view['buffer'] ?? null) !== 0) {
+            throw new UnreadableMesh("The GLB file {$this->name} keeps its data in another file; export it as one binary file.");
+        }
+        [$bytes, $letter] = self::COMPONENTS[$component];
+        $offset = self::int($view['byteOffset'] ?? 0) + self::int($accessor['byteOffset'] ?? 0);
+        $stride = self::int($view['byteStride'] ?? 0) ?: $bytes * $width;
+        $end = $count === 0 ? $offset : $offset + $stride * ($count - 1) + $bytes * $width;
+        if ($offset < 0 || $stride < $bytes * $width || $end > strlen($this->binary) || $end > self::int($view['byteOffset'] ?? 0) + self::int($view['byteLength'] ?? 0)) {
+            throw $this->bad("accessor $n reaches beyond its data");
+        }
+        $values = [];
+        if ($stride === $bytes * $width) {
+            $piece = 30000 * $width * $bytes;
+            for ($at = $offset; $at < $end; $at += $piece) {
+                foreach (unpack($letter.'*', substr($this->binary, $at, min($piece, $end - $at))) ?: [] as $value) {
+                    $values[] = $value;
+                }
+            }
+
+            /** @var list<int|float> $values */
+            return $values;
+        }
+        for ($i = 0, $at = $offset; $i < $count; $i++, $at += $stride) {
+            foreach (unpack($letter.$width, $this->binary, $at) ?: [] as $value) {
+                $values[] = $value;
+            }
+        }
+
+        /** @var list<int|float> $values */
+        return $values;
+    }
+
+    private static function int(mixed $value): int
+    {
+        return is_int($value) ? $value : -1;
+    }
+}

@@ -1,0 +1,165 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Measure\Volume;
+use Isotome\Mesh\Mesh;
+
+/**
+ * Writes glTF 2.0 binary: each piece a named node with its pivot at its centroid, skin and inside as two materials; metres, Y up.
+ *
+ * Places are multiples of one step, a power of two, and so are pivots: places counted from a pivot are exact in 32-bit floats, and two
+ * pieces that share a face have it at exactly the same place although their pivots differ. Source: Khronos Group, glTF 2.0 Specification.
+ */
+final class GlbWriter
+{
+    /** Places, counted from a pivot, that a 32-bit float holds exactly: 2^24 steps. */
+    private const STEPS = 16777216;
+
+    /**
+     * The step, metres, with which all these pieces can be written.
+     *
+     * @param  iterable<Mesh>  $meshes  in millimetres
+     */
+    public static function step(iterable $meshes): float
+    {
+        $largest = 1e-9;
+        foreach ($meshes as $mesh) {
+            for ($k = 0; $k < 3; $k++) {
+                $low = INF;
+                $high = -INF;
+                for ($i = $k, $count = count($mesh->xyz); $i < $count; $i += 3) {
+                    $low = min($low, $mesh->xyz[$i]);
+                    $high = max($high, $mesh->xyz[$i]);
+                }
+                $largest = max($largest, ($high - $low) / 1000);
+            }
+        }
+
+        // Twice the extent leaves room for a centroid outside the box of a hollow piece.
+        return 2.0 ** ceil(log(2 * $largest / self::STEPS, 2));
+    }
+
+    /** The mesh in metres and Y up, as multiples of the step; parts that fall together are resolved. */
+    public static function rounded(Mesh $mesh, float $step): Mesh
+    {
+        $xyz = [];
+        for ($i = 0, $count = count($mesh->xyz); $i < $count; $i += 3) {
+            $xyz[] = $mesh->xyz[$i] / 1000;
+            $xyz[] = $mesh->xyz[$i + 2] / 1000;
+            $xyz[] = -$mesh->xyz[$i + 1] / 1000;
+        }
+
+        return Rounded::of(Mesh::of($xyz, $mesh->corners, $mesh->tags), Precision::steps($step));
+    }
+
+    /** A rounded mesh in millimetres and Z up again, as reading the file gives it. */
+    public static function inMillimetres(Mesh $rounded): Mesh
+    {
+        $xyz = [];
+        for ($i = 0, $count = count($rounded->xyz); $i < $count; $i += 3) {
+            $xyz[] = $rounded->xyz[$i] * 1000.0;
+            $xyz[] = $rounded->xyz[$i + 2] * -1000.0 + 0.0;
+            $xyz[] = $rounded->xyz[$i + 1] * 1000.0;
+        }
+
+        return Mesh::of($xyz, $rounded->corners, $rounded->tags);
+    }
+
+    /**
+     * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name; meshes from rounded()
+     * @return iterable<string>
+     */
+    public static function chunks(array $pieces, float $step): iterable
+    {
+        $binary = [];
+        $length = 0;
+        $json = [
+            'asset' => ['version' => '2.0', 'generator' => 'Isotome'],
+            'scene' => 0, 'scenes' => [['nodes' => array_keys(array_values($pieces))]],
+            'nodes' => [], 'meshes' => [], 'materials' => [], 'accessors' => [], 'bufferViews' => [], 'buffers' => [],
+        ];
+        foreach ($pieces as $name => ['mesh' => $mesh, 'colour' => $colour]) {
+            $pivot = array_map(static fn (float $c): float => round($c / $step) * $step + 0.0, Volume::measure($mesh)->centroid);
+            $primitives = [];
+            foreach (['skin', 'inside'] as $isInside => $side) {
+                [$places, $indices, $min, $max] = self::side($mesh, $isInside === 1, $pivot);
+                if ($indices === '') {
+                    continue;
+                }
+                $json['materials'][] = [
+                    'name' => $side, 'doubleSided' => false,
+                    'pbrMetallicRoughness' => ['baseColorFactor' => $isInside === 1 ? [0.81, 0.72, 0.58, 1] : self::factor($colour), 'metallicFactor' => 0, 'roughnessFactor' => 0.9],
+                ];
+                foreach ([[$places, 34962], [$indices, 34963]] as [$bytes, $target]) {
+                    $json['bufferViews'][] = ['buffer' => 0, 'byteOffset' => $length, 'byteLength' => strlen($bytes), 'target' => $target];
+                    $binary[] = $bytes;
+                    $length += strlen($bytes);
+                }
+                $view = count($json['bufferViews']) - 2;
+                $json['accessors'][] = ['bufferView' => $view, 'componentType' => 5126, 'count' => intdiv(strlen($places), 12), 'type' => 'VEC3', 'min' => $min, 'max' => $max];
+                $json['accessors'][] = ['bufferView' => $view + 1, 'componentType' => 5125, 'count' => intdiv(strlen($indices), 4), 'type' => 'SCALAR'];
+                $primitives[] = ['attributes' => ['POSITION' => count($json['accessors']) - 2], 'indices' => count($json['accessors']) - 1, 'material' => count($json['materials']) - 1, 'mode' => 4];
+            }
+            $json['meshes'][] = ['name' => (string) $name, 'primitives' => $primitives];
+            $json['nodes'][] = ['name' => (string) $name, 'mesh' => count($json['meshes']) - 1, 'translation' => $pivot];
+        }
+        $json['buffers'][] = ['byteLength' => $length];
+        $text = json_encode($json, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE);
+        $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
+        yield 'glTF'.pack('V2', 2, 28 + strlen($text) + $length).pack('V', strlen($text)).'JSON'.$text.pack('V', $length)."BIN\0";
+        yield from $binary;
+    }
+
+    /**
+     * @param  array<int, float>  $pivot
+     * @return array{string, string, list<float>, list<float>} places, indices, lowest and highest place
+     */
+    private static function side(Mesh $mesh, bool $isInside, array $pivot): array
+    {
+        $number = [];
+        $numbers = $floats = [];
+        $places = $indices = '';
+        $min = [INF, INF, INF];
+        $max = [-INF, -INF, -INF];
+        foreach ($mesh->tags as $t => $tag) {
+            if (($tag > 0) !== $isInside) {
+                continue;
+            }
+            for ($h = 3 * $t; $h < 3 * $t + 3; $h++) {
+                $v = $mesh->corners[$h];
+                if (! isset($number[$v])) {
+                    $number[$v] = count($number);
+                    for ($k = 0; $k < 3; $k++) {
+                        $c = $mesh->xyz[3 * $v + $k] - $pivot[$k] + 0.0;
+                        $floats[] = $c;
+                        $min[$k] = min($min[$k], $c);
+                        $max[$k] = max($max[$k], $c);
+                    }
+                }
+                $numbers[] = $number[$v];
+            }
+            if (count($numbers) > 3000) {
+                $indices .= pack('V*', ...$numbers);
+                $places .= pack('g*', ...$floats);
+                $numbers = $floats = [];
+            }
+        }
+
+        return [$places.pack('g*', ...$floats), $indices.pack('V*', ...$numbers), $min, $max];
+    }
+
+    /** @return list<float> linear colour */
+    private static function factor(string $colour): array
+    {
+        $factor = [];
+        foreach ([1, 3, 5] as $at) {
+            $value = (int) hexdec(substr($colour, $at, 2)) / 255;
+            $factor[] = round($value <= 0.04045 ? $value / 12.92 : (($value + 0.055) / 1.055) ** 2.4, 4);
+        }
+
+        return [...$factor, 1.0];
+    }
+}

@@ -1,0 +1,120 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Exception\BadCommand;
+use Isotome\Exception\UnreadableMesh;
+use Isotome\Mesh\Mesh;
+
+/** One door to all formats, by a file's ending: stl, obj, ply, off, 3mf, glb. */
+final class MeshFile
+{
+    public const FORMATS = ['stl', 'obj', 'ply', 'off', '3mf', 'glb'];
+
+    /**
+     * @param  Units  $units  for formats that carry no unit
+     * @param  string|null  $as  the ending to go by, when the path has none
+     *
+     * @throws UnreadableMesh
+     */
+    public static function read(string $path, Units $units = Units::Millimetres, ?string $as = null): ReadMesh
+    {
+        return match (self::known($as ?? self::ending($path), basename($path))) {
+            'stl' => StlReader::read($path, $units),
+            'obj' => ObjReader::read($path, $units),
+            'ply' => PlyReader::read($path, $units),
+            'off' => OffReader::read($path, $units),
+            '3mf' => ThreeMfReader::read($path),
+            default => GlbReader::read($path),
+        };
+    }
+
+    public static function ending(string $path): string
+    {
+        return strtolower(pathinfo($path, PATHINFO_EXTENSION));
+    }
+
+    public static function known(string $format, string $name): string
+    {
+        if (! in_array($format, self::FORMATS, true)) {
+            throw new BadCommand("The file $name is not named as one of the formats that are read and written (".implode(', ', self::FORMATS).'); convert or rename it.');
+        }
+
+        return $format;
+    }
+
+    /**
+     * Writes one piece to one file.
+     *
+     * @param  float|null  $step  for GLB: see GlbWriter::step, when neighbouring pieces go to other files
+     * @return Mesh as the file holds it, in millimetres: empty when the piece is thinner than the file's numbers, and then no file is there
+     */
+    public static function write(Mesh $mesh, string $path, string $name = 'piece', string $colour = '#8f9a86', ?float $step = null): Mesh
+    {
+        $format = self::known(self::ending($path), basename($path));
+        if ($format === 'stl') {
+            $held = Rounded::of($mesh);
+            if (! $held->isEmpty()) {
+                Files::write($path, StlWriter::chunks($held));
+            }
+
+            return $held;
+        }
+        if ($format === 'glb') {
+            $step ??= GlbWriter::step([$mesh]);
+            $held = GlbWriter::rounded($mesh, $step);
+            if (! $held->isEmpty()) {
+                Files::write($path, GlbWriter::chunks([$name => ['mesh' => $held, 'colour' => $colour]], $step));
+            }
+
+            return GlbWriter::inMillimetres($held);
+        }
+        $held = Rounded::of($mesh, $format === '3mf' ? Precision::single() : Precision::double());
+        if ($held->isEmpty()) {
+            return $held;
+        }
+        match ($format) {
+            'obj' => Files::write($path, TextWriters::obj([$name => $held])),
+            'ply' => Files::write($path, TextWriters::ply($held)),
+            'off' => Files::write($path, TextWriters::off($held)),
+            default => ThreeMfWriter::write([$name => ['mesh' => $held, 'colour' => $colour]], $path),
+        };
+
+        return $held;
+    }
+
+    /**
+     * Writes several pieces to one file: OBJ with a group, 3MF with an object, GLB with a node a piece.
+     *
+     * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name
+     * @return array<string, Mesh> each as the file holds it; pieces thinner than the file's numbers are not in it
+     */
+    public static function writeAll(array $pieces, string $path): array
+    {
+        $format = self::known(self::ending($path), basename($path));
+        if (! in_array($format, ['obj', '3mf', 'glb'], true)) {
+            throw new BadCommand("A $format file holds one body; write the pieces as obj, 3mf or glb, or one file each.");
+        }
+        $step = $format === 'glb' ? GlbWriter::step(array_column($pieces, 'mesh')) : 0.0;
+        $held = [];
+        foreach ($pieces as $name => $piece) {
+            $mesh = match ($format) {
+                'glb' => GlbWriter::rounded($piece['mesh'], $step),
+                '3mf' => Rounded::of($piece['mesh']),
+                default => Rounded::of($piece['mesh'], Precision::double()),
+            };
+            if (! $mesh->isEmpty()) {
+                $held[$name] = ['mesh' => $mesh, 'colour' => $piece['colour']];
+            }
+        }
+        match ($format) {
+            'obj' => Files::write($path, TextWriters::obj(array_map(static fn (array $piece): Mesh => $piece['mesh'], $held))),
+            '3mf' => ThreeMfWriter::write($held, $path),
+            default => Files::write($path, GlbWriter::chunks($held, $step)),
+        };
+
+        return array_map(static fn (array $piece): Mesh => $format === 'glb' ? GlbWriter::inMillimetres($piece['mesh']) : $piece['mesh'], $held);
+    }
+}

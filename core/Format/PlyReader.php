@@ -1,0 +1,306 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Exception\UnreadableMesh;
+
+/**
+ * Reads PLY, text and both byte orders: vertices with x, y, z and faces with a list of corners; other properties and elements are
+ * passed over. Source: G. Turk, "The PLY Polygon File Format" (1994).
+ */
+final class PlyReader
+{
+    private const MOST_HEADER_LINES = 1000;
+
+    /** Bytes, and unpack's letter in either byte order; '' where PHP has none. */
+    private const TYPES = [
+        'char' => [1, 'c', 'c'], 'int8' => [1, 'c', 'c'], 'uchar' => [1, 'C', 'C'], 'uint8' => [1, 'C', 'C'],
+        'short' => [2, 'v', 'n'], 'int16' => [2, 'v', 'n'], 'ushort' => [2, 'v', 'n'], 'uint16' => [2, 'v', 'n'],
+        'int' => [4, 'V', 'N'], 'int32' => [4, 'V', 'N'], 'uint' => [4, 'V', 'N'], 'uint32' => [4, 'V', 'N'],
+        'float' => [4, 'g', 'G'], 'float32' => [4, 'g', 'G'], 'double' => [8, 'e', 'E'], 'float64' => [8, 'e', 'E'],
+    ];
+
+    private string $buffer = '';
+
+    private int $at = 0;
+
+    /** @param  resource  $file */
+    private function __construct(
+        private $file,
+        private readonly string $name,
+    ) {
+    }
+
+    /** @throws UnreadableMesh */
+    public static function read(string $path, Units $units = Units::Millimetres): ReadMesh
+    {
+        $file = Files::open($path);
+        try {
+            return (new self($file, basename($path)))->mesh($units->millimetres());
+        } finally {
+            fclose($file);
+        }
+    }
+
+    private function bad(string $what): UnreadableMesh
+    {
+        return new UnreadableMesh("The PLY file {$this->name} is damaged: $what; export it again.");
+    }
+
+    private function mesh(float $scale): ReadMesh
+    {
+        [$format, $elements] = $this->header();
+        $xyz = $corners = [];
+        $seen = false;
+        foreach ($elements as ['name' => $element, 'count' => $count, 'properties' => $properties]) {
+            if ($element === 'vertex') {
+                $places = [];
+                foreach (['x', 'y', 'z'] as $axis) {
+                    $place = array_search($axis, array_column($properties, 'name'), true);
+                    if ($place === false || isset($properties[$place]['of'])) {
+                        throw $this->bad("its vertices have no $axis");
+                    }
+                    $places[] = (int) $place;
+                }
+                $xyz = $this->vertices($format, $count, $properties, $places, $scale);
+                $seen = true;
+            } elseif ($element === 'face') {
+                if (! $seen) {
+                    throw $this->bad('its faces come before its vertices');
+                }
+                $corners = $this->faces($format, $count, $properties, $xyz);
+                break;
+            } else {
+                for ($n = 0; $n < $count; $n++) {
+                    $this->row($format, $properties);
+                }
+            }
+        }
+        $assembly = new Assembly($this->name, 'PLY');
+        $assembly->add('part', $xyz, $corners);
+
+        return $assembly->result();
+    }
+
+    /** @return array{string, list<array{name: string, count: int, properties: list<array{name: string, type: string, of?: string}>}>} */
+    private function header(): array
+    {
+        if (trim((string) fgets($this->file, 64)) !== 'ply') {
+            throw new UnreadableMesh("The file {$this->name} does not begin with \"ply\"; check that it is a PLY file.");
+        }
+        $format = '';
+        $elements = [];
+        for ($n = 0; $n < self::MOST_HEADER_LINES; $n++) {
+            $text = fgets($this->file, 4096);
+            if ($text === false) {
+                break;
+            }
+            $words = preg_split('/\s+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: [''];
+            $last = count($elements) - 1;
+            if ($words[0] === 'format') {
+                $format = $words[1] ?? '';
+                if (! in_array($format, ['ascii', 'binary_little_endian', 'binary_big_endian'], true)) {
+                    throw $this->bad('its format is neither ascii nor binary');
+                }
+            } elseif ($words[0] === 'element') {
+                if (! isset($words[2]) || preg_match('/^\d{1,9}$/', $words[2]) !== 1) {
+                    throw $this->bad('an element in its header has no count');
+                }
+                $elements[] = ['name' => $words[1], 'count' => (int) $words[2], 'properties' => []];
+            } elseif ($words[0] === 'property' && $last >= 0) {
+                $isList = ($words[1] ?? '') === 'list';
+                $types = $isList ? [$words[2] ?? '', $words[3] ?? ''] : [$words[1] ?? ''];
+                foreach ($types as $type) {
+                    if (! isset(self::TYPES[$type])) {
+                        throw $this->bad('a property in its header has an unknown type');
+                    }
+                }
+                $elements[$last]['properties'][] = $isList
+                    ? ['name' => $words[4] ?? '', 'type' => $types[0], 'of' => $types[1]]
+                    : ['name' => $words[2] ?? '', 'type' => $types[0]];
+            } elseif ($words[0] === 'end_header') {
+                if ($format === '') {
+                    throw $this->bad('its header names no format');
+                }
+
+                return [$format, $elements];
+            } elseif ($words[0] !== 'comment' && $words[0] !== 'obj_info' && $words[0] !== '') {
+                throw $this->bad('a line of its header cannot be understood');
+            }
+        }
+        throw $this->bad('its header does not end');
+    }
+
+    /**
+     * @param  list<array{name: string, type: string, of?: string}>  $properties
+     * @param  list<int>  $places
+     * @return list<float>
+     */
+    private function vertices(string $format, int $count, array $properties, array $places, float $scale): array
+    {
+        $xyz = [];
+        $isPlain = $format !== 'ascii' && ! in_array(true, array_map(static fn (array $p): bool => isset($p['of']), $properties), true);
+        if ($isPlain) {
+            $size = 0;
+            $letters = [];
+            foreach ($properties as $k => $property) {
+                [$bytes, $little, $big] = self::TYPES[$property['type']];
+                if (in_array($k, $places, true)) {
+                    $letters[$k] = [$size, $format === 'binary_big_endian' ? $big : $little, $bytes, $property['type']];
+                }
+                $size += $bytes;
+            }
+            $pattern = '';
+            $at = 0;
+            foreach ($letters as $k => [$offset, $letter, $bytes]) {
+                $pattern .= ($offset > $at ? 'x'.($offset - $at).'/' : '').$letter."p$k/";
+                $at = $offset + $bytes;
+            }
+            $pattern = rtrim($pattern, '/');
+            for ($n = 0; $n < $count; $n++) {
+                $row = unpack($pattern, $this->bytes($size)) ?: [];
+                foreach ($places as $k) {
+                    $xyz[] = $this->signed((float) ($row["p$k"] ?? NAN), $letters[$k][3]) * $scale;
+                }
+            }
+
+            return $xyz;
+        }
+        for ($n = 0; $n < $count; $n++) {
+            $row = $this->row($format, $properties);
+            foreach ($places as $k) {
+                $value = $row[$k];
+                $xyz[] = (is_array($value) ? NAN : $value) * $scale;
+            }
+        }
+
+        return $xyz;
+    }
+
+    /**
+     * @param  list<array{name: string, type: string, of?: string}>  $properties
+     * @param  list<float>  $xyz
+     * @return list<int>
+     */
+    private function faces(string $format, int $count, array $properties, array $xyz): array
+    {
+        $list = null;
+        foreach ($properties as $k => $property) {
+            if (isset($property['of']) && in_array($property['name'], ['vertex_indices', 'vertex_index'], true)) {
+                $list = $k;
+            }
+        }
+        if ($list === null) {
+            throw $this->bad('its faces have no list of corners');
+        }
+        $vertices = intdiv(count($xyz), 3);
+        $corners = [];
+        for ($f = 0; $f < $count; $f++) {
+            $polygon = $this->row($format, $properties)[$list];
+            $polygon = array_map(intval(...), is_array($polygon) ? $polygon : []);
+            foreach ($polygon as $v) {
+                if ($v < 0 || $v >= $vertices) {
+                    throw $this->bad('face '.($f + 1)." names vertex $v where there are $vertices");
+                }
+            }
+            if (count($polygon) >= 3) {
+                foreach (count($polygon) === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon) as $v) {
+                    $corners[] = $v;
+                }
+            }
+        }
+
+        return $corners;
+    }
+
+    /**
+     * @param  list<array{name: string, type: string, of?: string}>  $properties
+     * @return list<float|list<float>>
+     */
+    private function row(string $format, array $properties): array
+    {
+        $row = [];
+        if ($format === 'ascii') {
+            do {
+                $text = fgets($this->file, 4_000_000);
+                if ($text === false) {
+                    throw $this->bad('it ends before all its elements are there');
+                }
+                $words = preg_split('/\s+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: [];
+            } while ($words === []);
+            $w = 0;
+            foreach ($properties as $property) {
+                if (! isset($property['of'])) {
+                    $row[] = TextNumber::of($words[$w++] ?? '');
+
+                    continue;
+                }
+                $count = TextNumber::of($words[$w++] ?? '');
+                if (! ($count >= 0 && $count <= PolygonFaces::MOST_CORNERS) || count($words) < $w + $count) {
+                    throw $this->bad('a list holds fewer numbers than it says');
+                }
+                $row[] = array_map(TextNumber::of(...), array_slice($words, $w, (int) $count));
+                $w += (int) $count;
+            }
+            foreach ($row as $value) {
+                foreach (is_array($value) ? $value : [$value] as $number) {
+                    if (! is_finite($number)) {
+                        throw $this->bad('a line holds something that is not a usable number');
+                    }
+                }
+            }
+
+            return $row;
+        }
+        $order = $format === 'binary_big_endian' ? 2 : 1;
+        foreach ($properties as $property) {
+            [$bytes, , ] = self::TYPES[$property['type']];
+            $letter = self::TYPES[$property['type']][$order];
+            $value = $this->signed((float) ((unpack($letter, $this->bytes($bytes)) ?: [1 => 0])[1]), $property['type']);
+            if (! isset($property['of'])) {
+                $row[] = $value;
+
+                continue;
+            }
+            if (! ($value >= 0 && $value <= PolygonFaces::MOST_CORNERS)) {
+                throw $this->bad("a list says that it holds $value numbers");
+            }
+            $count = (int) $value;
+            $size = self::TYPES[$property['of']][0];
+            $letter = self::TYPES[$property['of']][$order];
+            $type = $property['of'];
+            $row[] = $count === 0 ? [] : array_map(fn (mixed $n): float => $this->signed((float) (is_numeric($n) ? $n : NAN), $type), array_values(unpack($letter.$count, $this->bytes($size * $count)) ?: []));
+        }
+
+        return $row;
+    }
+
+    private function signed(float $value, string $type): float
+    {
+        return match ($type) {
+            'short', 'int16' => $value > 32767 ? $value - 65536 : $value,
+            'int', 'int32' => $value > 2147483647 ? $value - 4294967296 : $value,
+            default => $value,
+        };
+    }
+
+    private function bytes(int $count): string
+    {
+        if (strlen($this->buffer) - $this->at < $count) {
+            $more = fread($this->file, max(262144, $count));
+            $this->buffer = substr($this->buffer, $this->at).($more === false ? '' : $more);
+            $this->at = 0;
+            while (strlen($this->buffer) < $count && ! feof($this->file)) {
+                $this->buffer .= (string) fread($this->file, 262144);
+            }
+            if (strlen($this->buffer) < $count) {
+                throw $this->bad('it ends before all its elements are there');
+            }
+        }
+        $this->at += $count;
+
+        return substr($this->buffer, $this->at - $count, $count);
+    }
+}

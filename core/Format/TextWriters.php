@@ -1,0 +1,97 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Mesh\Mesh;
+
+/** The bytes of OBJ, OFF and PLY files, in 64-bit floats that read back exactly; millimetres, Z up. */
+final class TextWriters
+{
+    /**
+     * A group a piece, under its name; every piece with its own vertices.
+     *
+     * @param  array<string, Mesh>  $meshes  by name
+     * @return iterable<string>
+     */
+    public static function obj(array $meshes): iterable
+    {
+        yield "# Isotome, millimetres, Z up\n";
+        $base = 1;
+        foreach ($meshes as $name => $mesh) {
+            yield 'o '.trim((string) preg_replace('/\s+/', '_', (string) $name))."\n";
+            yield from self::lines($mesh->xyz, 'v ');
+            $corners = $mesh->corners;
+            $text = '';
+            for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
+                $text .= 'f '.($base + $corners[$i]).' '.($base + $corners[$i + 1]).' '.($base + $corners[$i + 2])."\n";
+                if (strlen($text) > 1 << 18) {
+                    yield $text;
+                    $text = '';
+                }
+            }
+            yield $text;
+            $base += $mesh->vertexCount();
+        }
+    }
+
+    /** @return iterable<string> */
+    public static function off(Mesh $mesh): iterable
+    {
+        yield "OFF\n# Isotome, millimetres, Z up\n".$mesh->vertexCount().' '.$mesh->triangleCount()." 0\n";
+        yield from self::lines($mesh->xyz, '');
+        $corners = $mesh->corners;
+        $text = '';
+        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
+            $text .= "3 $corners[$i] {$corners[$i + 1]} {$corners[$i + 2]}\n";
+            if (strlen($text) > 1 << 18) {
+                yield $text;
+                $text = '';
+            }
+        }
+        yield $text;
+    }
+
+    /**
+     * Binary, little-endian; each face with a byte that is 0 for skin and 1 for inside.
+     *
+     * @return iterable<string>
+     */
+    public static function ply(Mesh $mesh): iterable
+    {
+        yield "ply\nformat binary_little_endian 1.0\ncomment Isotome, millimetres, Z up\nelement vertex ".$mesh->vertexCount()
+            ."\nproperty double x\nproperty double y\nproperty double z\nelement face ".$mesh->triangleCount()
+            ."\nproperty list uchar int vertex_indices\nproperty uchar inside\nend_header\n";
+        foreach (array_chunk($mesh->xyz, 3072) as $chunk) {
+            yield pack('e*', ...$chunk);
+        }
+        $corners = $mesh->corners;
+        $text = '';
+        foreach ($mesh->tags as $t => $tag) {
+            $text .= pack('CV3C', 3, $corners[3 * $t], $corners[3 * $t + 1], $corners[3 * $t + 2], $tag > 0 ? 1 : 0);
+            if (strlen($text) > 1 << 18) {
+                yield $text;
+                $text = '';
+            }
+        }
+        yield $text;
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @return iterable<string>
+     */
+    private static function lines(array $xyz, string $word): iterable
+    {
+        $text = '';
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            $text .= $word.TextNumber::exact($xyz[$i]).' '.TextNumber::exact($xyz[$i + 1]).' '.TextNumber::exact($xyz[$i + 2])."\n";
+            if (strlen($text) > 1 << 18) {
+                yield $text;
+                $text = '';
+            }
+        }
+        yield $text;
+    }
+}

@@ -1,0 +1,294 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Exception\UnreadableMesh;
+use XMLReader;
+use ZipArchive;
+
+/**
+ * Reads 3MF: units, mesh objects, components, build items with their transforms.
+ *
+ * Source: 3MF Core Specification 1.3 (3MF Consortium). Archives that unpack to far too much, entities and document types, components
+ * that contain themselves, and paths that lead out of the archive are refused.
+ */
+final class ThreeMfReader
+{
+    private const LARGEST_MODEL = 4_000_000_000;
+
+    private const LARGEST_RATIO = 400;
+
+    private const DEEPEST = 32;
+
+    private const MOST_ITEMS = 100_000;
+
+    private const UNITS = ['micron' => 0.001, 'millimeter' => 1.0, 'centimeter' => 10.0, 'inch' => 25.4, 'foot' => 304.8, 'meter' => 1000.0];
+
+    /** @var array<string, array{name: string, xyz: list<float>, corners: list<int>, tags: list<int>, components: list<array{string, list<float>}>}> */
+    private array $objects = [];
+
+    /** @var list<array{string, list<float>}> */
+    private array $items = [];
+
+    /** @var array<string, array<int, true>> places of materials named inside, by group */
+    private array $insides = [];
+
+    private float $scale = 1.0;
+
+    private int $placed = 0;
+
+    private function __construct(private readonly string $name)
+    {
+    }
+
+    /** @throws UnreadableMesh */
+    public static function read(string $path): ReadMesh
+    {
+        fclose(Files::open($path));
+
+        return (new self(basename($path)))->archive($path);
+    }
+
+    private function bad(string $what): UnreadableMesh
+    {
+        return new UnreadableMesh("The 3MF file {$this->name} is damaged: $what; export it again.");
+    }
+
+    private function archive(string $path): ReadMesh
+    {
+        $zip = new ZipArchive;
+        if (@$zip->open($path, ZipArchive::RDONLY) !== true) {
+            throw new UnreadableMesh("The file {$this->name} is no archive, as a 3MF file must be; check that it is a 3MF file.");
+        }
+        $unpacked = tempnam(sys_get_temp_dir(), 'isotome');
+        if ($unpacked === false) {
+            throw new UnreadableMesh("There is no room to unpack {$this->name}; free some disk space.");
+        }
+        try {
+            $part = $this->modelPart($zip);
+            $this->unpack($zip, $part, $unpacked);
+            $zip->close();
+            $this->parse($unpacked);
+        } finally {
+            @unlink($unpacked);
+        }
+        $assembly = new Assembly($this->name, '3MF');
+        if ($this->items === []) {
+            throw $this->bad('it builds nothing');
+        }
+        foreach ($this->items as [$id, $transform]) {
+            $this->place($assembly, $id, $transform, []);
+        }
+
+        return $assembly->result();
+    }
+
+    private function modelPart(ZipArchive $zip): string
+    {
+        $part = '3D/3dmodel.model';
+        $relations = $zip->getFromName('_rels/.rels', 1_000_000);
+        if (is_string($relations)) {
+            $this->refuseEntities(substr($relations, 0, 4096));
+            $xml = XMLReader::XML($relations, null, LIBXML_NONET | LIBXML_NOERROR | LIBXML_NOWARNING);
+            while ($xml instanceof XMLReader && @$xml->read()) {
+                if ($xml->nodeType === XMLReader::DOC_TYPE) {
+                    throw $this->bad('it carries a document type, which may hide entities');
+                }
+                if ($xml->localName === 'Relationship' && $xml->getAttribute('Type') === 'http://schemas.microsoft.com/3dmanufacturing/2013/01/3dmodel') {
+                    $part = ltrim((string) $xml->getAttribute('Target'), '/');
+                }
+            }
+        }
+        if (str_contains($part, '..') || $zip->locateName($part) === false) {
+            throw $this->bad('it holds no model part');
+        }
+
+        return $part;
+    }
+
+    private function unpack(ZipArchive $zip, string $part, string $to): void
+    {
+        $stat = $zip->statName($part);
+        $from = $zip->getStream($part);
+        $out = fopen($to, 'wb');
+        if ($stat === false || $from === false || $out === false) {
+            throw $this->bad('its model part cannot be unpacked');
+        }
+        $limit = min(self::LARGEST_MODEL, 1_000_000 + self::LARGEST_RATIO * max(0, (int) $stat['comp_size']));
+        $size = 0;
+        while (! feof($from)) {
+            $chunk = @fread($from, 1 << 20);
+            if ($chunk === false || $chunk === '') {
+                break;
+            }
+            $size += strlen($chunk);
+            if ($size > $limit) {
+                throw new UnreadableMesh("The 3MF file {$this->name} unpacks to far more than a mesh of its size does; it was not read, so check where it comes from.");
+            }
+            fwrite($out, $chunk);
+        }
+        fclose($from);
+        fclose($out);
+        if ($size === 0 || $size !== (int) $stat['size']) {
+            throw $this->bad('its model part cannot be unpacked to the end');
+        }
+    }
+
+    private function refuseEntities(string $head): void
+    {
+        if (stripos($head, '<!DOCTYPE') !== false || stripos($head, '<!ENTITY') !== false) {
+            throw $this->bad('it carries a document type, which may hide entities');
+        }
+    }
+
+    private function parse(string $path): void
+    {
+        $this->refuseEntities((string) file_get_contents($path, false, null, 0, 65536));
+        $xml = XMLReader::open($path, null, LIBXML_NONET | LIBXML_NOERROR | LIBXML_NOWARNING | LIBXML_PARSEHUGE);
+        if (! $xml instanceof XMLReader) {
+            throw $this->bad('its model part is no XML');
+        }
+        $errors = libxml_use_internal_errors(true);
+        $id = '';
+        $materials = '';
+        $place = 0;
+        $defaults = ['', ''];
+        $depth = 0;
+        $ended = false;
+        try {
+            while ($xml->read()) {
+                if ($xml->nodeType === XMLReader::DOC_TYPE) {
+                    throw $this->bad('it carries a document type, which may hide entities');
+                }
+                if ($xml->nodeType === XMLReader::END_ELEMENT && $xml->localName === 'model') {
+                    $ended = true;
+                }
+                if ($xml->nodeType !== XMLReader::ELEMENT) {
+                    continue;
+                }
+                switch ($xml->localName) {
+                    case 'vertex':
+                        if (! isset($this->objects[$id])) {
+                            throw $this->bad('a vertex stands outside an object');
+                        }
+                        foreach (['x', 'y', 'z'] as $axis) {
+                            $value = TextNumber::of((string) $xml->getAttribute($axis));
+                            if (! is_finite($value)) {
+                                throw $this->bad('a vertex of object '.self::shown($id).' has a coordinate that is not a usable number');
+                            }
+                            $this->objects[$id]['xyz'][] = $value;
+                        }
+                        break;
+                    case 'triangle':
+                        if (! isset($this->objects[$id])) {
+                            throw $this->bad('a triangle stands outside an object');
+                        }
+                        $count = intdiv(count($this->objects[$id]['xyz']), 3);
+                        foreach (['v1', 'v2', 'v3'] as $corner) {
+                            $text = (string) $xml->getAttribute($corner);
+                            $v = preg_match('/^\d{1,9}$/', $text) === 1 ? (int) $text : -1;
+                            if ($v < 0 || $v >= $count) {
+                                throw $this->bad('a triangle of object '.self::shown($id)." names a vertex that is not one of the $count");
+                            }
+                            $this->objects[$id]['corners'][] = $v;
+                        }
+                        $group = $xml->getAttribute('pid') ?? $defaults[0];
+                        $first = $xml->getAttribute('p1') ?? $defaults[1];
+                        $this->objects[$id]['tags'][] = isset($this->insides[$group][(int) $first]) ? 1 : 0;
+                        break;
+                    case 'object':
+                        $id = (string) $xml->getAttribute('id');
+                        $defaults = [(string) $xml->getAttribute('pid'), (string) $xml->getAttribute('pindex')];
+                        if (isset($this->objects[$id]) || count($this->objects) >= self::MOST_ITEMS) {
+                            throw $this->bad('object '.self::shown($id).' is there twice');
+                        }
+                        $this->objects[$id] = ['name' => (string) $xml->getAttribute('name'), 'xyz' => [], 'corners' => [], 'tags' => [], 'components' => []];
+                        break;
+                    case 'component':
+                        $this->objects[$id]['components'][] = [(string) $xml->getAttribute('objectid'), $this->transform($xml->getAttribute('transform'))];
+                        break;
+                    case 'item':
+                        if (count($this->items) >= self::MOST_ITEMS) {
+                            throw $this->bad('it builds more than 100,000 items');
+                        }
+                        $this->items[] = [(string) $xml->getAttribute('objectid'), $this->transform($xml->getAttribute('transform'))];
+                        break;
+                    case 'basematerials':
+                        $materials = (string) $xml->getAttribute('id');
+                        $place = 0;
+                        break;
+                    case 'base':
+                        if (strcasecmp((string) $xml->getAttribute('name'), 'inside') === 0) {
+                            $this->insides[$materials][$place] = true;
+                        }
+                        $place++;
+                        break;
+                    case 'model':
+                        $unit = $xml->getAttribute('unit') ?? 'millimeter';
+                        $this->scale = self::UNITS[$unit] ?? throw $this->bad('its unit '.self::shown($unit).' is not one of '.implode(', ', array_keys(self::UNITS)));
+                        $extensions = trim((string) $xml->getAttribute('requiredextensions'));
+                        if ($extensions !== '') {
+                            throw new UnreadableMesh("The 3MF file {$this->name} requires the extension ".self::shown($extensions).', which this program does not read; export it with the core specification only.');
+                        }
+                        break;
+                }
+            }
+        } finally {
+            $broken = libxml_get_errors() !== [];
+            libxml_clear_errors();
+            libxml_use_internal_errors($errors);
+            $xml->close();
+        }
+        if ($broken || ! $ended) {
+            throw $this->bad('its model part is not well-formed XML');
+        }
+    }
+
+    private static function shown(string $text): string
+    {
+        return '"'.substr((string) preg_replace('/[^\x20-\x7e]/', '?', $text), 0, 40).'"';
+    }
+
+    /** @return list<float> */
+    private function transform(?string $text): array
+    {
+        if ($text === null) {
+            return Transform::IDENTITY;
+        }
+        $numbers = array_map(TextNumber::of(...), preg_split('/\s+/', trim($text)) ?: []);
+        if (count($numbers) !== 12 || ! is_finite(array_sum($numbers))) {
+            throw $this->bad('a transform is not twelve numbers');
+        }
+
+        return $numbers;
+    }
+
+    /**
+     * @param  list<float>  $transform
+     * @param  array<string, true>  $above
+     */
+    private function place(Assembly $assembly, string $id, array $transform, array $above): void
+    {
+        $object = $this->objects[$id] ?? throw $this->bad('object '.self::shown($id).' is used and not there');
+        if (isset($above[$id])) {
+            throw $this->bad('object '.self::shown($id).' contains itself');
+        }
+        if (count($above) >= self::DEEPEST || ++$this->placed > self::MOST_ITEMS) {
+            throw $this->bad('its components are nested too deep or are too many');
+        }
+        if ($object['corners'] !== []) {
+            $points = Transform::points($object['xyz'], $transform);
+            if ($this->scale !== 1.0) {
+                foreach ($points as $i => $c) {
+                    $points[$i] = $c * $this->scale;
+                }
+            }
+            $assembly->add($object['name'] === '' ? "object $id" : $object['name'], array_values($points), Transform::corners($object['corners'], $transform), $object['tags']);
+        }
+        foreach ($object['components'] as [$inner, $own]) {
+            $this->place($assembly, $inner, Transform::then($own, $transform), $above + [$id => true]);
+        }
+    }
+}

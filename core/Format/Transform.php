@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+/** Affine maps as 12 numbers: the images of the three axes, then of the origin (a 4 × 3 matrix row by row, as 3MF writes it). */
+final class Transform
+{
+    public const IDENTITY = [1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0];
+
+    /**
+     * First a, then b.
+     *
+     * @param  list<float>  $a
+     * @param  list<float>  $b
+     * @return list<float>
+     */
+    public static function then(array $a, array $b): array
+    {
+        $product = [];
+        for ($row = 0; $row < 4; $row++) {
+            for ($column = 0; $column < 3; $column++) {
+                $product[] = $a[3 * $row] * $b[$column] + $a[3 * $row + 1] * $b[3 + $column] + $a[3 * $row + 2] * $b[6 + $column]
+                    + ($row === 3 ? $b[9 + $column] : 0.0);
+            }
+        }
+
+        return $product;
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @param  list<float>  $m
+     * @return list<float>
+     */
+    public static function points(array $xyz, array $m): array
+    {
+        if ($m === self::IDENTITY) {
+            return $xyz;
+        }
+        $moved = [];
+        $count = count($xyz);
+        for ($i = 0; $i < $count; $i += 3) {
+            [$x, $y, $z] = [$xyz[$i], $xyz[$i + 1], $xyz[$i + 2]];
+            $moved[] = $x * $m[0] + $y * $m[3] + $z * $m[6] + $m[9];
+            $moved[] = $x * $m[1] + $y * $m[4] + $z * $m[7] + $m[10];
+            $moved[] = $x * $m[2] + $y * $m[5] + $z * $m[8] + $m[11];
+        }
+
+        return $moved;
+    }
+
+    /**
+     * Corners after the map: turned over when it mirrors.
+     *
+     * @param  list<int>  $corners
+     * @param  list<float>  $m
+     * @return list<int>
+     */
+    public static function corners(array $corners, array $m): array
+    {
+        $det = $m[0] * ($m[4] * $m[8] - $m[5] * $m[7]) - $m[1] * ($m[3] * $m[8] - $m[5] * $m[6]) + $m[2] * ($m[3] * $m[7] - $m[4] * $m[6]);
+        if ($det >= 0) {
+            return $corners;
+        }
+        $turned = [];
+        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
+            array_push($turned, $corners[$i], $corners[$i + 2], $corners[$i + 1]);
+        }
+
+        return $turned;
+    }
+}
