@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Cli;
 
 use Isotome\Exception\BadCommand;
+use Isotome\Format\MeshFile;
 use Isotome\Format\ReadMesh;
-use Isotome\Format\StlReader;
 use Isotome\Format\Units;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -31,17 +31,14 @@ abstract class MeshCommand extends Command
 
     protected function mesh(InputInterface $input, Units $units = Units::Millimetres): ReadMesh
     {
-        $path = $this->text($input, 'input');
-        $this->requireStl($path);
-
-        return StlReader::read($path, $units);
+        return MeshFile::read($this->text($input, 'input'), $units);
     }
 
-    protected function requireStl(string $path): void
+    protected function units(InputInterface $input): Units
     {
-        if (strtolower(pathinfo($path, PATHINFO_EXTENSION)) !== 'stl') {
-            throw new BadCommand('The file '.basename($path).' is not named .stl; this version reads and writes STL only, so convert it to STL first.');
-        }
+        $given = $this->option($input, 'units') ?? 'mm';
+
+        return Units::tryFrom($given) ?? throw new BadCommand("--units is \"$given\"; choose mm, cm, m or in.");
     }
 
     /** @return array{float, float, float} */

@@ -23,7 +23,7 @@ final class Program
         $program = new Application('isotome', '1');
         $program->setCatchExceptions(false);
         $program->setAutoExit(false);
-        $program->addCommands([new CheckCommand, new ConvertCommand, new RunCommand, new SectionCommand]);
+        $program->addCommands([new CheckCommand, new ConvertCommand, new MendCommand, new ProfileCommand, new RunCommand, new SectionCommand]);
         $output = new ConsoleOutput;
         try {
             return $program->run(new ArgvInput(self::joined($argv)), $output);

@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace Cli;
 
 use Isotome\Exception\BadCommand;
-use Isotome\Recipe\CutStep;
+use Isotome\Format\MeshFile;
 use Isotome\Recipe\Manifest;
 use Isotome\Recipe\Recipe;
 use Isotome\Recipe\Runner;
+use Isotome\Recipe\Step;
 use Isotome\Recipe\StepRecord;
 use RuntimeException;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -25,9 +26,9 @@ final class RunCommand extends MeshCommand
     protected function configure(): void
     {
         $this->addArgument('recipe', InputArgument::REQUIRED, 'A recipe, JSON')
-            ->addArgument('input', InputArgument::REQUIRED, 'An STL file')
+            ->addArgument('input', InputArgument::REQUIRED, 'A mesh: stl, obj, ply, off, 3mf or glb')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the pieces; it is made when missing')
-            ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the pieces: stl', 'stl')
+            ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the pieces: stl, obj, ply, off, 3mf or glb', 'stl')
             ->addOption('json', null, InputOption::VALUE_NONE, 'The manifest on standard output as well');
     }
 
@@ -35,8 +36,8 @@ final class RunCommand extends MeshCommand
     {
         $out = $this->option($input, 'out') ?? throw new BadCommand('--out is missing; name the folder for the pieces.');
         $as = $this->option($input, 'as') ?? '';
-        if ($as !== 'stl') {
-            throw new BadCommand("--as is \"$as\"; this version writes stl.");
+        if (! in_array($as, MeshFile::FORMATS, true)) {
+            throw new BadCommand("--as is \"$as\"; choose one of ".implode(', ', MeshFile::FORMATS).'.');
         }
         $recipe = $this->recipe($this->text($input, 'recipe'));
         if (file_exists($out) && ! is_dir($out)) {
@@ -44,16 +45,17 @@ final class RunCommand extends MeshCommand
         }
         $read = $this->mesh($input, $recipe->units);
         $file = basename($this->text($input, 'input'));
-        $runner = Runner::on(pathinfo($file, PATHINFO_FILENAME), $read->mesh);
-        $terminal = $output instanceof ConsoleOutputInterface && stream_isatty(STDERR) ? new ProgressBar($output->getErrorOutput(), count($recipe->steps)) : null;
-        foreach ($recipe->steps as $step) {
-            $runner->run($step);
-            $terminal?->advance();
+        $runner = Runner::on(pathinfo($file, PATHINFO_FILENAME), $read->mesh, $read->parts);
+        $terminal = $output instanceof ConsoleOutputInterface && stream_isatty(STDERR) ? new ProgressBar($output->getErrorOutput(), 100 * count($recipe->steps)) : null;
+        foreach ($recipe->steps as $n => $step) {
+            $runner->run($step, $terminal === null ? null : static function (float $share) use ($terminal, $n): void {
+                $terminal->setProgress(100 * $n + (int) (100 * $share));
+            });
         }
         $terminal?->finish();
         $document = $this->write($out, [
-            'isotome_recipe' => 1, 'units' => 'mm', 'steps' => array_map(static fn (CutStep $step): array => $step->toArray(), $recipe->steps),
-        ], $file, $read->mesh->triangleCount(), $runner);
+            'isotome_recipe' => 1, 'units' => 'mm', 'steps' => array_map(static fn (Step $step): array => $step->toArray(), $recipe->steps),
+        ], $file, $read->mesh->triangleCount(), $runner, $as);
 
         return $this->say($input, $output, $document, $runner->records());
     }
@@ -74,7 +76,7 @@ final class RunCommand extends MeshCommand
      * @param  array<string, mixed>  $recipe
      * @return array<string, mixed>
      */
-    private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner): array
+    private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner, string $as): array
     {
         $out = rtrim($out, '/') === '' ? $out : rtrim($out, '/');
         $made = ! is_dir($out);
@@ -84,10 +86,11 @@ final class RunCommand extends MeshCommand
         }
         try {
             $steps = array_map(static fn (StepRecord $record): array => [
-                'do' => 'cut', 'took' => $record->took, 'gave' => $record->gave, 'seconds' => $record->seconds,
+                'do' => $record->do, 'took' => $record->took, 'gave' => $record->gave, 'seconds' => $record->seconds,
                 'peak_mb' => $record->peakMb, 'unclosed' => $record->unclosed, 'crossing' => $record->crossing,
+                ...($record->mended === [] ? [] : ['mended' => $record->mended]),
             ], $runner->records());
-            $document = Manifest::write($partial, $recipe, ['file' => $file, 'triangles' => $triangles], $runner->pieces(), $steps);
+            $document = Manifest::write($partial, $recipe, ['file' => $file, 'triangles' => $triangles], $runner->pieces(), $steps, $as);
             if ($made) {
                 if (! rename($partial, $out)) {
                     throw new RuntimeException("The folder $out cannot be made; check the folder above it.");

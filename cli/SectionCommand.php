@@ -7,6 +7,9 @@ namespace Cli;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
 use Isotome\Exception\BadBlade;
+use Isotome\Format\Files;
+use Isotome\Format\SectionDrawing;
+use Isotome\Measure\NarrowestWidth;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
@@ -18,9 +21,11 @@ final class SectionCommand extends MeshCommand
 {
     protected function configure(): void
     {
-        $this->addArgument('input', InputArgument::REQUIRED, 'An STL file')
+        $this->addArgument('input', InputArgument::REQUIRED, 'A mesh: stl, obj, ply, off, 3mf or glb')
             ->addOption('through', null, InputOption::VALUE_REQUIRED, 'X,Y,Z of a point of the blade, mm')
             ->addOption('facing', null, InputOption::VALUE_REQUIRED, 'X,Y,Z of the blade\'s direction')
+            ->addOption('svg', null, InputOption::VALUE_REQUIRED, 'Write the section as SVG, true to scale')
+            ->addOption('dxf', null, InputOption::VALUE_REQUIRED, 'Write the section as DXF, true to scale')
             ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document on standard output');
     }
 
@@ -31,14 +36,20 @@ final class SectionCommand extends MeshCommand
         if ($section->isEmpty()) {
             throw new BadBlade('The blade misses '.basename($this->text($input, 'input')).'; move it to where the mesh is (isotome check says where).');
         }
+        foreach (['svg', 'dxf'] as $format) {
+            $path = $this->option($input, $format);
+            if ($path !== null) {
+                Files::write($path, [$format === 'svg' ? SectionDrawing::svg($section) : SectionDrawing::dxf($section)]);
+            }
+        }
+        $narrowest = NarrowestWidth::of($section->outlines);
         if ($input->getOption('json') === true) {
-            // The narrowest width is null: this version does not measure it.
             $this->json($output, [
                 'area_mm2' => $section->area, 'perimeter_mm' => $section->perimeter,
-                'outlines' => count($section->outlines), 'narrowest_mm' => null,
+                'outlines' => count($section->outlines), 'narrowest_mm' => $narrowest,
             ]);
         } else {
-            $output->writeln(sprintf('area %.6f mm², perimeter %.6f mm, %d outlines', $section->area, $section->perimeter, count($section->outlines)), OutputInterface::OUTPUT_RAW);
+            $output->writeln(sprintf('area %.6f mm², perimeter %.6f mm, %d outlines%s', $section->area, $section->perimeter, count($section->outlines), $narrowest === null ? '' : sprintf(', narrowest width %.6f mm', $narrowest)), OutputInterface::OUTPUT_RAW);
             if ($section->lines !== []) {
                 $output->writeln(count($section->lines).' lines of the section stay open: the mesh has open edges there', OutputInterface::OUTPUT_RAW);
             }

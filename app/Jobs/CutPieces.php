@@ -24,6 +24,9 @@ final class CutPieces extends LongWork
     {
         $store = new MeshStore;
         $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$run->settings]])->steps[0];
+        if (! $step instanceof CutStep) {
+            throw new BadRecipe('The step is no cut; make a cut of it.');
+        }
         /** @var Collection<int, Piece> $all */
         $all = $run->project->pieces()->with(['mesh', 'parent'])->whereNull('spent_by')->get();
         /** @var list<Piece> $living */

@@ -80,8 +80,6 @@ final readonly class Report
             'area_mm2' => $measures->area,
             'centroid_mm' => $measures->centroid,
             'watertight' => $this->edges->isWatertight(),
-            'cavities' => count($this->shells->cavities),
-            'handles' => $this->shells->handles,
             'faults' => [
                 'open_edges' => $this->edges->openEdges,
                 'nonmanifold_edges' => $this->edges->nonmanifoldEdges,
@@ -90,7 +88,11 @@ final readonly class Report
                 'sliver_faces' => $this->faces->slivers,
                 'crossing_faces' => $this->crossings === null ? null : count($this->crossings->faces),
                 'inner_faces' => $this->innerFaces === null ? null : count($this->innerFaces),
+            ],
+            'notes' => [
                 'rims' => count($this->rims->list),
+                'cavities' => count($this->shells->cavities),
+                'handles' => $this->shells->handles,
                 'inverted_shells' => count($this->shells->inverted),
                 'near_vertices' => count($this->nearVertices),
                 'isolated_vertices' => $this->shells->isolatedVertices,
@@ -121,11 +123,10 @@ final readonly class Report
     /** @return list<string> */
     public function sentences(string $file): array
     {
-        $m = $this->toArray();
         $size = Box::of($this->mesh)->size();
         $measures = Volume::measure($this->mesh);
         $lines = [
-            sprintf('%s: %d triangles, %d vertices, %d shells, %d of them cavities%s', $file, $m['triangles'], $m['vertices'], $m['shells'], $m['cavities'],
+            sprintf('%s: %d triangles, %d vertices, %d shells, %d of them cavities%s', $file, $this->mesh->triangleCount(), $this->mesh->vertexCount(), $this->shells->count, count($this->shells->cavities),
                 $this->shells->handles === null ? '' : ", {$this->shells->handles} handles"),
             sprintf('size %.3f × %.3f × %.3f mm, volume %.3f mm³, area %.3f mm²', ...[...$size, $measures->volume, $measures->area]),
             $this->edges->isWatertight() ? 'watertight' : sprintf(

@@ -71,7 +71,7 @@ final class MeshFile
 
             return GlbWriter::inMillimetres($held);
         }
-        $held = Rounded::of($mesh, $format === '3mf' ? Precision::single() : Precision::double());
+        $held = $format === '3mf' ? self::inDecimals(Rounded::of($mesh)) : Rounded::of($mesh, Precision::double());
         if ($held->isEmpty()) {
             return $held;
         }
@@ -102,7 +102,7 @@ final class MeshFile
         foreach ($pieces as $name => $piece) {
             $mesh = match ($format) {
                 'glb' => GlbWriter::rounded($piece['mesh'], $step),
-                '3mf' => Rounded::of($piece['mesh']),
+                '3mf' => self::inDecimals(Rounded::of($piece['mesh'])),
                 default => Rounded::of($piece['mesh'], Precision::double()),
             };
             if (! $mesh->isEmpty()) {
@@ -116,5 +116,11 @@ final class MeshFile
         };
 
         return array_map(static fn (array $piece): Mesh => $format === 'glb' ? GlbWriter::inMillimetres($piece['mesh']) : $piece['mesh'], $held);
+    }
+
+    /** 32-bit floats as the short decimals that stand for them in 3MF. */
+    private static function inDecimals(Mesh $mesh): Mesh
+    {
+        return Mesh::of(array_map(static fn (float $c): float => (float) TextNumber::single($c), $mesh->xyz), $mesh->corners, $mesh->tags);
     }
 }

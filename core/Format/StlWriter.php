@@ -20,19 +20,7 @@ final class StlWriter
     public static function write(Mesh $mesh, string $path): Mesh
     {
         $mesh = Rounded::of($mesh);
-        $partial = $path.'.partial';
-        $file = @fopen($partial, 'wb');
-        if ($file === false) {
-            throw new RuntimeException("The file $path cannot be written; check that its folder exists and has room.");
-        }
-        $complete = true;
-        foreach (self::chunks($mesh) as $chunk) {
-            $complete = $complete && fwrite($file, $chunk) === strlen($chunk);
-        }
-        if (! fclose($file) || ! $complete || ! rename($partial, $path)) {
-            @unlink($partial);
-            throw new RuntimeException("The file $path could not be written to its end; check that the disk has room.");
-        }
+        Files::write($path, self::chunks($mesh));
 
         return $mesh;
     }

@@ -9,6 +9,7 @@ use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
+use Isotome\Cut\Series;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Format\Units;
@@ -22,7 +23,9 @@ final readonly class Recipe
 
     private const MOST_NAMES = 10_000;
 
-    /** @param  list<CutStep>  $steps */
+    private const MOST_FACES = 100_000;
+
+    /** @param  list<Step>  $steps */
     private function __construct(
         public Units $units,
         public array $steps,
@@ -70,37 +73,59 @@ final readonly class Recipe
         return new self($units, $read);
     }
 
-    private static function step(mixed $step, string $at, float $scale): CutStep
+    private static function step(mixed $step, string $at, float $scale): Step
     {
         if (! is_array($step)) {
             throw new BadRecipe("$at is not an object; write it as {\"do\": \"cut\", …}.");
         }
         $do = $step['do'] ?? null;
-        if ($do !== 'cut') {
-            throw new BadRecipe("$at.do is ".self::shown($do).'; this version can do "cut".');
+        if ($do === 'mend') {
+            self::onlyKeys($step, ['do', 'of'], $at);
+
+            return new MendStep(self::names($step['of'] ?? ['*'], "$at.of"));
         }
-        self::onlyKeys($step, ['do', 'blade', 'of', 'keep', 'kerf', 'kerf_side', 'seal', 'catch'], $at);
+        if ($do !== 'cut' && $do !== 'score') {
+            throw new BadRecipe("$at.do is ".self::shown($do).'; this version can do "cut", "score" and "mend".');
+        }
+        $isScore = $do === 'score';
+        self::onlyKeys($step, $isScore ? ['do', 'blade', 'of', 'faces'] : ['do', 'blade', 'of', 'keep', 'kerf', 'kerf_side', 'seal', 'edge_mm', 'catch', 'faces'], $at);
         $blade = $step['blade'] ?? null;
         if (! is_array($blade)) {
             throw new BadRecipe("$at.blade is missing; write {\"kind\": \"flat\", \"through\": [x, y, z], \"facing\": [x, y, z]}.");
         }
-        if (($blade['kind'] ?? null) !== 'flat') {
-            throw new BadRecipe("$at.blade.kind is ".self::shown($blade['kind'] ?? null).'; this version knows "flat".');
+        $kind = $blade['kind'] ?? null;
+        if ($kind !== 'flat' && $kind !== 'series') {
+            throw new BadRecipe("$at.blade.kind is ".self::shown($kind).'; this version knows "flat" and "series".');
         }
-        self::onlyKeys($blade, ['kind', 'through', 'facing'], "$at.blade");
-        $through = array_map(static fn (float $c): float => $c * $scale, self::triple($blade['through'] ?? null, "$at.blade.through"));
         $facing = self::triple($blade['facing'] ?? null, "$at.blade.facing");
+        $through = [0.0, 0.0, 0.0];
+        $series = $seriesAs = null;
         try {
-            $plane = Plane::through($through, $facing);
+            if ($kind === 'flat') {
+                self::onlyKeys($blade, ['kind', 'through', 'facing'], "$at.blade");
+                $through = array_map(static fn (float $c): float => $c * $scale, self::triple($blade['through'] ?? null, "$at.blade.through"));
+                $plane = Plane::through($through, $facing);
+            } else {
+                if ($isScore) {
+                    throw new BadRecipe("$at.blade.kind is \"series\"; a score takes one flat blade, so write a step for each.");
+                }
+                [$series, $seriesAs] = self::series($blade, $facing, "$at.blade", $scale);
+                $plane = Plane::at($series->stops[0] ?? 0.0, $facing);
+            }
         } catch (BadBlade $refusal) {
             throw new BadRecipe("$at.blade: ".$refusal->getMessage());
         }
-        $kerf = self::number($step['kerf'] ?? 0, "$at.kerf") * $scale;
-        if ($kerf < 0) {
-            throw new BadRecipe("$at.kerf is negative; give the width of material to remove, 0 or more.");
+        $faces = isset($step['faces']) ? self::faces($step['faces'], "$at.faces") : null;
+        if ($faces !== null && $series !== null) {
+            throw new BadRecipe("$at.faces stands beside a series; picked faces go with a flat blade only.");
         }
-        if (self::number($step['catch'] ?? 0, "$at.catch") !== 0.0) {
-            throw new BadRecipe("$at.catch is not 0; this version does not take vertices onto the blade yet, so leave it out.");
+        $kerf = self::notNegative($step['kerf'] ?? 0, "$at.kerf", 'the width of material to remove') * $scale;
+        $edge = isset($step['edge_mm']) ? self::number($step['edge_mm'], "$at.edge_mm") : null;
+        if ($edge !== null && $edge <= 0.0) {
+            throw new BadRecipe("$at.edge_mm is not more than 0; give the edge length of the even seal in millimetres, or leave it out.");
+        }
+        if ($series !== null && $kerf >= $series->gap()) {
+            throw new BadRecipe(sprintf('%s.kerf is %g mm and the stops are only %g mm apart; make it smaller.', $at, $kerf, $series->gap()));
         }
 
         return new CutStep(
@@ -110,11 +135,90 @@ final readonly class Recipe
                 self::choice(Seal::class, $step['seal'] ?? 'lean', "$at.seal"),
                 $kerf,
                 self::choice(KerfSide::class, $step['kerf_side'] ?? 'centre', "$at.kerf_side"),
+                self::notNegative($step['catch'] ?? 0, "$at.catch", 'the distance within which vertices are taken onto the blade') * $scale,
+                $edge,
             ),
             self::names($step['of'] ?? ['*'], "$at.of"),
             $through,
             $facing,
+            $series,
+            $seriesAs,
+            $isScore,
+            $faces,
         );
+    }
+
+    /**
+     * @param  array<mixed>  $blade
+     * @param  array{float, float, float}  $facing
+     * @return array{Series, array<string, mixed>} and how it is written, in millimetres
+     */
+    private static function series(array $blade, array $facing, string $at, float $scale): array
+    {
+        if (array_key_exists('parts', $blade)) {
+            self::onlyKeys($blade, ['kind', 'facing', 'parts'], $at);
+            $parts = self::whole($blade['parts'], "$at.parts");
+
+            return [Series::parts($facing, $parts), ['kind' => 'series', 'facing' => $facing, 'parts' => $parts]];
+        }
+        if (array_key_exists('step', $blade) || array_key_exists('count', $blade)) {
+            self::onlyKeys($blade, ['kind', 'facing', 'from', 'step', 'count'], $at);
+            $from = self::number($blade['from'] ?? null, "$at.from") * $scale;
+            $step = self::number($blade['step'] ?? null, "$at.step") * $scale;
+            $count = self::whole($blade['count'] ?? null, "$at.count");
+
+            return [Series::steps($facing, $from, $step, $count), ['kind' => 'series', 'facing' => $facing, 'from' => $from, 'step' => $step, 'count' => $count]];
+        }
+        self::onlyKeys($blade, ['kind', 'facing', 'stops'], $at);
+        $stops = $blade['stops'] ?? null;
+        if (! is_array($stops) || ! array_is_list($stops) || $stops === []) {
+            throw new BadRecipe("$at.stops is ".self::shown($stops).'; give a list of distances along the facing, or "from", "step" and "count", or "parts".');
+        }
+        if (count($stops) > Series::MOST) {
+            throw new BadRecipe("$at.stops has ".count($stops).' entries; give at most '.Series::MOST.'.');
+        }
+        $read = [];
+        foreach ($stops as $i => $stop) {
+            $read[] = self::number($stop, "$at.stops[$i]") * $scale;
+        }
+
+        return [Series::at($facing, $read), ['kind' => 'series', 'facing' => $facing, 'stops' => $read]];
+    }
+
+    /** @return list<int> */
+    private static function faces(mixed $value, string $at): array
+    {
+        if (! is_array($value) || ! array_is_list($value) || $value === [] || count($value) > self::MOST_FACES) {
+            throw new BadRecipe("$at is ".self::shown($value).'; give a list of triangle numbers, counted from 0.');
+        }
+        $faces = [];
+        foreach ($value as $i => $face) {
+            if (! is_int($face) || $face < 0) {
+                throw new BadRecipe("{$at}[$i] is ".self::shown($face).'; give the number of a triangle, counted from 0.');
+            }
+            $faces[] = $face;
+        }
+
+        return $faces;
+    }
+
+    private static function whole(mixed $value, string $at): int
+    {
+        if (! is_int($value)) {
+            throw new BadRecipe("$at is ".self::shown($value).'; give a whole number.');
+        }
+
+        return $value;
+    }
+
+    private static function notNegative(mixed $value, string $at, string $what): float
+    {
+        $number = self::number($value, $at);
+        if ($number < 0) {
+            throw new BadRecipe("$at is negative; give $what, 0 or more.");
+        }
+
+        return $number;
     }
 
     /**

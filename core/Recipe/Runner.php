@@ -8,10 +8,15 @@ use Closure;
 use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
+use Isotome\Cut\Outcome;
+use Isotome\Cut\Score;
 use Isotome\Cut\Seal;
+use Isotome\Cut\SeriesCut;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
+use Isotome\Mend\Mend;
+use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -34,9 +39,18 @@ final class Runner
     {
     }
 
-    public static function on(string $name, Mesh $mesh): self
+    /** @param  array<string, Mesh>  $parts  bodies that stand for themselves, by name; instead of the mesh when there are any */
+    public static function on(string $name, Mesh $mesh, array $parts = []): self
     {
-        return new self([$name => new Piece($name, $mesh, null, 0, Palette::colour(0), EdgeCheck::of($mesh)->isWatertight())]);
+        $pieces = [];
+        foreach ($parts === [] ? [$name => $mesh] : $parts as $part => $one) {
+            $part = (string) $part;
+            $pieces[$part] = new Piece($part, $one, null, 0, Palette::colour(count($pieces)), EdgeCheck::of($one)->isWatertight());
+        }
+        $runner = new self($pieces);
+        $runner->made = count($pieces) - 1;
+
+        return $runner;
     }
 
     /**
@@ -74,60 +88,116 @@ final class Runner
     /**
      * @param  Closure(float): void|null  $progress  called with the share done, 0 to 1; it may throw to cancel
      */
-    public function run(CutStep $step, ?Closure $progress = null): StepRecord
+    public function run(Step $step, ?Closure $progress = null): StepRecord
     {
         $number = $this->earlier + count($this->records) + 1;
         $at = 'steps['.($number - 1).']';
         $taken = array_filter($this->pieces, static fn (Piece $piece): bool => $step->takes($piece->name));
         if ($taken === []) {
-            throw new BadRecipe("$at takes no piece (of: ".implode(', ', array_slice($step->of, 0, 5)).'); name pieces that exist: '.implode(', ', array_slice(array_keys($this->pieces), 0, 8)).'.');
+            throw new BadRecipe("$at takes no piece (of: ".implode(', ', array_slice($step->of(), 0, 5)).'); name pieces that exist: '.implode(', ', array_slice(array_keys($this->pieces), 0, 8)).'.');
         }
         memory_reset_peak_usage();
         $start = hrtime(true);
-        $took = [];
-        $gave = [];
-        $unclosed = [];
-        $crossing = [];
-        $after = [];
+        $took = $gave = $unclosed = $crossing = $mended = $after = [];
         $done = 0;
         foreach ($this->pieces as $name => $piece) {
-            $outcome = isset($taken[$name]) ? FlatCut::of($piece->mesh, $step->blade, $number) : null;
-            if ($outcome === null) {
+            if (! isset($taken[$name])) {
                 $after[$name] = $piece;
-            } else {
+
+                continue;
+            }
+            $share = static fn (float $part) => $progress !== null ? $progress(($done + $part) / count($taken)) : null;
+            if ($step instanceof MendStep) {
+                $mend = Mend::of($piece->mesh, $number);
+                $mended[$piece->name] = $mend->did;
+                $after[$name] = $mend->changed ? new Piece($piece->name, $mend->mesh, $piece->parent, $number, $piece->colour, $mend->after->isWatertight()) : $piece;
                 $took[] = $piece->name;
-                foreach ($outcome->bodies as $n => $body) {
-                    $child = $this->child($piece, $body, $n, $number, $step, count($gave));
-                    $after[$child->name] = $child;
-                    $gave[] = $child->name;
+                $gave[] = $piece->name;
+            } elseif ($step instanceof CutStep && $step->isScore) {
+                $scored = Score::of($piece->mesh, $step->blade->plane, self::picked($piece, $step, $at))?->mesh;
+                $after[$name] = $scored === null ? $piece : $this->inPlace($piece, $scored, $number);
+                if ($scored !== null) {
+                    $took[] = $piece->name;
+                    $gave[] = $piece->name;
                 }
-                foreach ($outcome->unclosed as $path) {
-                    $unclosed[] = self::described($piece->name, $path);
-                }
-                if (! $outcome->sound) {
-                    $crossing[] = $piece->name;
+            } elseif ($step instanceof CutStep) {
+                $outcome = self::cut($piece, $step, $number, $at, $share);
+                if ($outcome === null) {
+                    $after[$name] = $piece;
+                } else {
+                    $took[] = $piece->name;
+                    foreach ($outcome->bodies as $n => $body) {
+                        $child = $this->child($piece, $body, $n, $number, $step, count($gave));
+                        $after[$child->name] = $child;
+                        $gave[] = $child->name;
+                    }
+                    foreach ($outcome->unclosed as $path) {
+                        $unclosed[] = self::described($piece->name, $path);
+                    }
+                    if (! $outcome->sound) {
+                        $crossing[] = $piece->name;
+                    }
                 }
             }
-            if ($progress !== null && isset($taken[$name])) {
-                $progress(++$done / count($taken));
-            }
+            $done++;
+            $progress !== null && $progress($done / count($taken));
         }
-        if ($took === []) {
+        if ($took === [] && $step instanceof CutStep) {
             throw new BadBlade(self::missed($at, $step, $taken));
         }
-        $this->made += count($gave);
+        $this->made += $step instanceof CutStep && ! $step->isScore ? count($gave) : 0;
         $this->pieces = $after;
 
         return $this->records[] = new StepRecord(
-            $took, $gave, (hrtime(true) - $start) / 1e9, memory_get_peak_usage() / 1048576, $unclosed, $crossing,
+            $took, $gave, (hrtime(true) - $start) / 1e9, memory_get_peak_usage() / 1048576, $unclosed, $crossing, $step->does(), $mended,
         );
+    }
+
+    /** @param  Closure(float): mixed  $progress */
+    private static function cut(Piece $piece, CutStep $step, int $number, string $at, Closure $progress): ?Outcome
+    {
+        if ($step->series !== null) {
+            return SeriesCut::of($piece->mesh, $step->series->planes($piece->mesh), $step->blade, $number, static function (float $share) use ($progress): void {
+                $progress($share);
+            });
+        }
+        if ($step->faces === null) {
+            return FlatCut::of($piece->mesh, $step->blade, $number);
+        }
+        $scored = Score::of($piece->mesh, $step->blade->plane, self::picked($piece, $step, $at));
+
+        return $scored === null ? null : new Outcome(Bodies::of($scored->opened()), [], true);
+    }
+
+    /** @return array<int, true>|null */
+    private static function picked(Piece $piece, CutStep $step, string $at): ?array
+    {
+        if ($step->faces === null) {
+            return null;
+        }
+        $highest = max($step->faces);
+        if ($highest >= $piece->mesh->triangleCount()) {
+            throw new BadRecipe("$at.faces names triangle $highest where {$piece->name} has ".$piece->mesh->triangleCount().'; pick faces of this piece.');
+        }
+
+        return array_fill_keys($step->faces, true);
+    }
+
+    private function inPlace(Piece $piece, Mesh $mesh, int $number): Piece
+    {
+        $watertight = EdgeCheck::of($mesh)->isWatertight();
+        if ($piece->watertight && ! $watertight) {
+            throw new BrokenPromise("Step $number opened the watertight {$piece->name}, which must not happen; keep the mesh and the recipe and report them.");
+        }
+
+        return new Piece($piece->name, $mesh, $piece->parent, $number, $piece->colour, $watertight);
     }
 
     private function child(Piece $parent, Mesh $body, int $n, int $number, CutStep $step, int $before): Piece
     {
         $watertight = EdgeCheck::of($body)->isWatertight();
         $name = Names::child($parent->name, $n);
-        if ($parent->watertight && ! $watertight && $step->blade->seal !== Seal::Open && $step->blade->keep !== Keep::Outline) {
+        if ($parent->watertight && ! $watertight && $step->blade->seal !== Seal::Open && $step->blade->keep !== Keep::Outline && $step->faces === null) {
             throw new BrokenPromise("Step $number made $name with open edges from the watertight {$parent->name}, which must not happen; keep the mesh and the recipe and report them.");
         }
 
@@ -164,6 +234,6 @@ final class Runner
         }
         $names = count($taken) === 1 ? array_key_first($taken).' lies' : 'the '.count($taken).' pieces it takes lie';
 
-        return sprintf('The blade of %s cuts nothing: %s from %.3f to %.3f mm along its facing, counted from the blade; move it in between.', $at, $names, $low, $high);
+        return sprintf('The blade of %s cuts nothing: %s from %.3f to %.3f mm along its facing, counted from the '.($step->series === null ? 'blade' : 'first stop').'; move it in between.', $at, $names, $low, $high);
     }
 }
