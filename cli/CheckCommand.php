@@ -21,7 +21,7 @@ final class CheckCommand extends MeshCommand
             ->addOption('units', null, InputOption::VALUE_REQUIRED, 'Unit of a file that carries none: mm, cm, m or in', 'mm')
             ->addOption('fast', null, InputOption::VALUE_NONE, 'Do not look for faces that cross others or lie inside')
             ->addOption('near', null, InputOption::VALUE_REQUIRED, 'Count vertices within so many mm of each other that are not joined')
-            ->addOption('places', null, InputOption::VALUE_NONE, 'With --json: also where the faults are')
+            ->addOption('places', null, InputOption::VALUE_NONE, 'With --json: also cavities, handles, rims, and where the faults are')
             ->addOption('json', null, InputOption::VALUE_NONE, 'One JSON document on standard output');
     }
 
@@ -37,7 +37,7 @@ final class CheckCommand extends MeshCommand
         $report = Report::of($read->mesh, $read->collapsed, $input->getOption('fast') !== true, $near === null ? null : (float) $near);
         if ($input->getOption('json') === true) {
             $document = ['file' => $file, 'units' => $units->value, ...$report->toArray()];
-            $this->json($output, $input->getOption('places') === true ? [...$document, 'places' => $report->places()] : $document);
+            $this->json($output, $input->getOption('places') === true ? [...$document, 'notes' => $report->notes(), 'places' => $report->places()] : $document);
         } else {
             $output->writeln($report->sentences($file), OutputInterface::OUTPUT_RAW);
         }

@@ -89,14 +89,19 @@ final readonly class Report
                 'crossing_faces' => $this->crossings === null ? null : count($this->crossings->faces),
                 'inner_faces' => $this->innerFaces === null ? null : count($this->innerFaces),
             ],
-            'notes' => [
-                'rims' => count($this->rims->list),
-                'cavities' => count($this->shells->cavities),
-                'handles' => $this->shells->handles,
-                'inverted_shells' => count($this->shells->inverted),
-                'near_vertices' => count($this->nearVertices),
-                'isolated_vertices' => $this->shells->isolatedVertices,
-            ],
+        ];
+    }
+
+    /** @return array{rims: int, cavities: int, handles: int|null, inverted_shells: int, near_vertices: int, isolated_vertices: int} what else there is to know */
+    public function notes(): array
+    {
+        return [
+            'rims' => count($this->rims->list),
+            'cavities' => count($this->shells->cavities),
+            'handles' => $this->shells->handles,
+            'inverted_shells' => count($this->shells->inverted),
+            'near_vertices' => count($this->nearVertices),
+            'isolated_vertices' => $this->shells->isolatedVertices,
         ];
     }
 

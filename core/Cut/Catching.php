@@ -98,10 +98,7 @@ final readonly class Catching
         $moved = [];
         foreach ($near as $v => $d) {
             $place = [$xyz[3 * $v] - $d * $plane->nx, $xyz[3 * $v + 1] - $d * $plane->ny, $xyz[3 * $v + 2] - $d * $plane->nz];
-            if ($plane->axis !== null) {
-                $place[$plane->axis] = $plane->offset * $plane->facing()[$plane->axis];
-            }
-            $moved[$v] = $place;
+            $moved[$v] = $plane->laid($place);
         }
 
         return $moved;

@@ -81,6 +81,22 @@ final readonly class Plane
         return new self($this->nx, $this->ny, $this->nz, $this->offset + $distance, $this->axis);
     }
 
+    /**
+     * A place that is on the plane but for rounding: exactly on it when the plane is square to an axis.
+     *
+     * @param  array{float, float, float}  $place
+     * @return array{float, float, float}
+     */
+    public function laid(array $place): array
+    {
+        return match ($this->axis) {
+            0 => [$this->offset * $this->nx, $place[1], $place[2]],
+            1 => [$place[0], $this->offset * $this->ny, $place[2]],
+            2 => [$place[0], $place[1], $this->offset * $this->nz],
+            default => $place,
+        };
+    }
+
     /** @return array{float, float, float} */
     public function facing(): array
     {

@@ -127,11 +127,8 @@ final readonly class Score
         $d2 = $plane->nx * $q[0] + $plane->ny * $q[1] + $plane->nz * $q[2] - $plane->offset;
         $t = $d1 / ($d1 - $d2);
         $place = [$p[0] + $t * ($q[0] - $p[0]), $p[1] + $t * ($q[1] - $p[1]), $p[2] + $t * ($q[2] - $p[2])];
-        if ($plane->axis !== null) {
-            $place[$plane->axis] = $plane->offset * $plane->facing()[$plane->axis];
-        }
 
-        return $place;
+        return $plane->laid($place);
     }
 
     /**

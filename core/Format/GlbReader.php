@@ -59,7 +59,7 @@ final class GlbReader
         if (strlen($head) < 12 || ! str_starts_with($head, 'glTF')) {
             throw new UnreadableMesh("The file {$this->name} does not begin as a GLB file does; check that it is glTF binary.");
         }
-        [, $version, $length] = array_values(unpack('V3', $head) ?: [0, 0, 0]);
+        [$version, $length] = self::words($head, 4);
         if ($version !== 2) {
             throw new UnreadableMesh("The GLB file {$this->name} is of version $version; export it as glTF 2.0.");
         }
@@ -67,7 +67,7 @@ final class GlbReader
             throw $this->bad("it promises $length bytes and holds $size");
         }
         for ($at = 12; $at + 8 <= $length;) {
-            [$bytes, $kind] = array_values(unpack('V2', (string) fread($file, 8)) ?: [0, 0]);
+            [$bytes, $kind] = self::words((string) fread($file, 8), 0);
             if ($bytes > $length - $at - 8) {
                 throw $this->bad('a chunk reaches beyond its end');
             }
@@ -94,6 +94,15 @@ final class GlbReader
         }
 
         return $assembly->result();
+    }
+
+    /** @return array{int, int} two 32-bit words */
+    private static function words(string $bytes, int $at): array
+    {
+        /** @var array{1: int, 2: int}|false $words */
+        $words = strlen($bytes) >= $at + 8 ? unpack('V2', $bytes, $at) : false;
+
+        return $words === false ? [0, 0] : [$words[1], $words[2]];
     }
 
     /** @return list<int> */

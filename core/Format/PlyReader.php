@@ -97,6 +97,7 @@ final class PlyReader
             if ($text === false) {
                 break;
             }
+            /** @var list<string> $words */
             $words = preg_split('/\s+/', $text, -1, PREG_SPLIT_NO_EMPTY) ?: [''];
             $last = count($elements) - 1;
             if ($words[0] === 'format') {
@@ -109,7 +110,7 @@ final class PlyReader
                     throw $this->bad('an element in its header has no count');
                 }
                 $elements[] = ['name' => $words[1], 'count' => (int) $words[2], 'properties' => []];
-            } elseif ($words[0] === 'property' && $last >= 0) {
+            } elseif ($words[0] === 'property' && isset($elements[$last])) {
                 $isList = ($words[1] ?? '') === 'list';
                 $types = $isList ? [$words[2] ?? '', $words[3] ?? ''] : [$words[1] ?? ''];
                 foreach ($types as $type) {
@@ -117,9 +118,11 @@ final class PlyReader
                         throw $this->bad('a property in its header has an unknown type');
                     }
                 }
-                $elements[$last]['properties'][] = $isList
-                    ? ['name' => $words[4] ?? '', 'type' => $types[0], 'of' => $types[1]]
+                $of = $elements[$last];
+                $of['properties'][] = $isList
+                    ? ['name' => $words[4] ?? '', 'type' => $types[0], 'of' => $types[1] ?? '']
                     : ['name' => $words[2] ?? '', 'type' => $types[0]];
+                $elements[$last] = $of;
             } elseif ($words[0] === 'end_header') {
                 if ($format === '') {
                     throw $this->bad('its header names no format');
@@ -160,6 +163,7 @@ final class PlyReader
             }
             $pattern = rtrim($pattern, '/');
             for ($n = 0; $n < $count; $n++) {
+                /** @var array<string, int|float> $row */
                 $row = unpack($pattern, $this->bytes($size)) ?: [];
                 foreach ($places as $k) {
                     $xyz[] = $this->signed((float) ($row["p$k"] ?? NAN), $letters[$k][3]) * $scale;
@@ -256,9 +260,11 @@ final class PlyReader
         }
         $order = $format === 'binary_big_endian' ? 2 : 1;
         foreach ($properties as $property) {
-            [$bytes, , ] = self::TYPES[$property['type']];
+            [$bytes] = self::TYPES[$property['type']];
             $letter = self::TYPES[$property['type']][$order];
-            $value = $this->signed((float) ((unpack($letter, $this->bytes($bytes)) ?: [1 => 0])[1]), $property['type']);
+            /** @var array{1: int|float} $one */
+            $one = unpack($letter, $this->bytes($bytes)) ?: [1 => 0];
+            $value = $this->signed((float) $one[1], $property['type']);
             if (! isset($property['of'])) {
                 $row[] = $value;
 

@@ -18,17 +18,22 @@ final class SectionDrawing
         $width = self::number($x1 - $x0 + 2 * self::MARGIN);
         $height = self::number($y1 - $y0 + 2 * self::MARGIN);
         // Up on the page is down in SVG.
-        $path = static fn (array $points, bool $isClosed): string => 'M'.implode('L', array_map(
-            static fn (array $p): string => self::number($p[0] - $x0 + self::MARGIN).' '.self::number($y1 - $p[1] + self::MARGIN), $points,
-        )).($isClosed ? 'Z' : '');
-        $closed = implode('', array_map(static fn (array $outline): string => $path($outline, true), $section->outlines));
-        $open = implode('', array_map(static fn (array $line): string => $path($line, false), $section->lines));
+        $closed = implode('', array_map(static fn (array $outline): string => self::path($outline, $x0, $y1).'Z', $section->outlines));
+        $open = implode('', array_map(static fn (array $line): string => self::path($line, $x0, $y1), $section->lines));
 
         return '<?xml version="1.0" encoding="UTF-8"?>'."\n"
             ."<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{$width}mm\" height=\"{$height}mm\" viewBox=\"0 0 $width $height\">\n"
             .($closed === '' ? '' : "<path d=\"$closed\" fill=\"#e8dcc8\" fill-rule=\"evenodd\" stroke=\"#3a3f36\" stroke-width=\"0.2\" stroke-linejoin=\"round\"/>\n")
             .($open === '' ? '' : "<path d=\"$open\" fill=\"none\" stroke=\"#a4452c\" stroke-width=\"0.2\"/>\n")
             ."</svg>\n";
+    }
+
+    /** @param  list<array{float, float}>  $points */
+    private static function path(array $points, float $left, float $top): string
+    {
+        return 'M'.implode('L', array_map(
+            static fn (array $p): string => self::number($p[0] - $left + self::MARGIN).' '.self::number($top - $p[1] + self::MARGIN), $points,
+        ));
     }
 
     /** Source: Autodesk, DXF Reference, release 12: POLYLINE entities in an ENTITIES section; $INSUNITS 4 is millimetres. */

@@ -147,7 +147,8 @@ final class CloseRims
             foreach ($groups as $g => $group) {
                 $same = $normal[0] * $group['normal'][0] + $normal[1] * $group['normal'][1] + $normal[2] * $group['normal'][2];
                 if ($group['planar'] && abs(abs($same) - 1) < 1e-9 && abs($offset * ($same > 0 ? 1 : -1) - $group['offset']) <= self::PLANAR * max($extent, $group['extent'])) {
-                    $groups[$g]['loops'][] = $loop;
+                    $group['loops'][] = $loop;
+                    $groups[$g] = $group;
 
                     continue 2;
                 }
@@ -155,7 +156,7 @@ final class CloseRims
             $groups[] = ['loops' => [$loop], 'planar' => true, 'normal' => $normal, 'offset' => $offset, 'extent' => $extent];
         }
 
-        return array_map(static fn (array $group): array => ['loops' => $group['loops'], 'planar' => $group['planar'], 'normal' => $group['normal']], $groups);
+        return array_values(array_map(static fn (array $group): array => ['loops' => $group['loops'], 'planar' => $group['planar'], 'normal' => $group['normal']], $groups));
     }
 
     /**

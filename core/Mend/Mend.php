@@ -147,7 +147,7 @@ final readonly class Mend
         $gone = [];
         foreach ($mesh->tags as $t => $_) {
             $s = $shells[$mesh->corners[3 * $t]];
-            if (isset($open[$s]) && $sizes[$s] <= 12 && $sizes[$s] * 500 < $most) {
+            if (isset($open[$s]) && $sizes[$s] <= 12 && $most > $sizes[$s] * 500) {
                 $gone[$t] = true;
             }
         }

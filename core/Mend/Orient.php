@@ -78,11 +78,15 @@ final class Orient
             $flip[$start] = 0;
             $open = [$start];
             $members = [];
-            $area = [0.0, 0.0];
+            $kept = $turnedOver = 0.0;
             while ($open !== []) {
                 $t = array_pop($open);
                 $members[] = $t;
-                $area[$flip[$t]] += self::area($mesh, $t);
+                if ($flip[$t] === 0) {
+                    $kept += self::area($mesh, $t);
+                } else {
+                    $turnedOver += self::area($mesh, $t);
+                }
                 for ($h = 3 * $t; $h < 3 * $t + 3; $h++) {
                     $g = $twin[$h];
                     if ($g >= 0 && $flip[$s = intdiv($g, 3)] < 0) {
@@ -92,7 +96,7 @@ final class Orient
                     }
                 }
             }
-            $wrong = $area[1] > $area[0] ? 0 : 1;
+            $wrong = $turnedOver > $kept ? 0 : 1;
             foreach ($members as $t) {
                 if ($flip[$t] === $wrong) {
                     $turned[$t] = true;

@@ -175,7 +175,7 @@ final class Runner
         if ($step->faces === null) {
             return null;
         }
-        $highest = max($step->faces);
+        $highest = $step->faces === [] ? 0 : max($step->faces);
         if ($highest >= $piece->mesh->triangleCount()) {
             throw new BadRecipe("$at.faces names triangle $highest where {$piece->name} has ".$piece->mesh->triangleCount().'; pick faces of this piece.');
         }

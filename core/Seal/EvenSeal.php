@@ -60,7 +60,7 @@ final class EvenSeal
     /** @var array<int, float> for each original rim edge half the length of the shortest one at its ends: its parts do not get shorter, mm */
     private array $least = [];
 
-    /** @var SplPriorityQueue<float, array{int, int, int, int}> */
+    /** @var SplPriorityQueue<float, array{int, int, int, int}> triangles by their circumradius */
     private SplPriorityQueue $queue;
 
     /** @param  array{int, int}  $page */
@@ -298,7 +298,9 @@ final class EvenSeal
         $mostSplits = 1000 + 4 * count($this->halves->rimFrom);
         $most = self::MOST_POINTS;
         while (! $this->queue->isEmpty() && $most-- > 0) {
-            [$t, $a, $b, $c] = $this->queue->extract();
+            /** @var array{int, int, int, int} $next */
+            $next = $this->queue->extract();
+            [$t, $a, $b, $c] = $next;
             $corner = $this->mesh->corner;
             if ($corner[3 * $t] !== $a || $corner[3 * $t + 1] !== $b || $corner[3 * $t + 2] !== $c) {
                 continue;
@@ -533,9 +535,13 @@ final class EvenSeal
             $from[1] + $du * $right[1] + $dv * $up[1],
             $from[2] + $du * $right[2] + $dv * $up[2],
         ];
-        if ($this->halves->plane->axis !== null) {
-            $place[$this->halves->plane->axis] = $from[$this->halves->plane->axis];
-        }
+        // A plane square to an axis keeps that coordinate exactly.
+        $place = match ($this->halves->plane->axis) {
+            0 => [$from[0], $place[1], $place[2]],
+            1 => [$place[0], $from[1], $place[2]],
+            2 => [$place[0], $place[1], $from[2]],
+            default => $place,
+        };
 
         return [$place[$this->page[0]], $place[$this->page[1]], $place];
     }

@@ -94,7 +94,7 @@ final class ChecksTest extends TestCase
         $box = Solids::box(10, 10, 10);
         $report = Report::of(Mesh::of($box->xyz, array_slice($box->corners, 3)), 1);
         self::assertFalse($report->isSound());
-        self::assertSame(['open_edges' => 3, 'nonmanifold_edges' => 0, 'flipped_edges' => 0, 'doubled_faces' => 0, 'sliver_faces' => 1, 'crossing_faces' => null, 'inner_faces' => null], $report->toArray()['faults']);
+        self::assertSame(['open_edges' => 3, 'nonmanifold_edges' => 0, 'flipped_edges' => 0, 'doubled_faces' => 0, 'sliver_faces' => 1, 'crossing_faces' => 0, 'inner_faces' => 0], $report->toArray()['faults']);
         self::assertStringContainsString('3 open edges', implode("\n", $report->sentences('box.stl')));
         self::assertTrue(Report::of($box)->isSound());
     }

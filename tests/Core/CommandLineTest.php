@@ -100,7 +100,7 @@ final class CommandLineTest extends TestCase
         StlWriter::write(Solids::box(10, 20, 30), $file);
         [$code, $out] = $this->isotome('section', $file, '--through', '-1,2,-3.5e0', '--facing', '0,-1,0', '--json');
         self::assertSame(0, $code);
-        self::assertSame(['area_mm2' => 300.0, 'perimeter_mm' => 80.0, 'outlines' => 1, 'narrowest_mm' => null], json_decode($out, true));
+        self::assertSame(['area_mm2' => 300.0, 'perimeter_mm' => 80.0, 'outlines' => 1, 'narrowest_mm' => 10.0], json_decode($out, true));
     }
 
     public function test_convert_makes_ascii_binary(): void

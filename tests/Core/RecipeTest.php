@@ -53,7 +53,7 @@ final class RecipeTest extends TestCase
         yield 'kerf negative' => [$with(['kerf' => -1]), 'steps[1].kerf is negative'];
         yield 'kerf text' => [$with(['kerf' => '1']), 'steps[1].kerf is "1"'];
         yield 'kerf side' => [$with(['kerf_side' => 'left']), 'steps[1].kerf_side is "left"'];
-        yield 'catch' => [$with(['catch' => 2]), 'steps[1].catch'];
+        yield 'catch' => [$with(['catch' => -2]), 'steps[1].catch'];
         yield 'of empty' => [$with(['of' => []]), 'steps[1].of'];
         yield 'of numbers' => [$with(['of' => [4]]), 'steps[1].of[0] is 4'];
         yield 'too many steps' => [['isotome_recipe' => 1, 'steps' => array_fill(0, 1001, self::cut())], '1001 entries'];
