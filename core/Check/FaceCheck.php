@@ -27,10 +27,10 @@ final readonly class FaceCheck
     }
 
     /** @param  int  $collapsed triangles with two equal corners that a reader left out; they count as slivers */
-    public static function of(Mesh $mesh, int $collapsed = 0): self
+    public static function of(Mesh $mesh, int $collapsed = 0, ?EdgeCheck $edges = null): self
     {
         $slivers = self::slivers($mesh);
-        $doubled = self::doubled($mesh);
+        $doubled = self::doubled($mesh, $edges ?? EdgeCheck::of($mesh));
 
         return new self(count($doubled), count($slivers) + $collapsed, $doubled, $slivers);
     }
@@ -82,11 +82,10 @@ final readonly class FaceCheck
      *
      * @return list<int>
      */
-    private static function doubled(Mesh $mesh): array
+    private static function doubled(Mesh $mesh, EdgeCheck $edges): array
     {
         $corners = $mesh->corners;
         $candidates = [];
-        $edges = EdgeCheck::of($mesh);
         if ($edges->nonmanifoldEdges > 0 || $edges->flippedEdges > 0) {
             $candidates = EdgePlaces::of($mesh)->triangles;
         }

@@ -43,7 +43,7 @@ final readonly class Report
     {
         $edges = EdgeCheck::of($mesh);
         $places = $edges->isWatertight() ? EdgePlaces::of(Mesh::of([], [])) : EdgePlaces::of($mesh);
-        $faces = FaceCheck::of($mesh, $collapsed);
+        $faces = FaceCheck::of($mesh, $collapsed, $edges);
         $shells = Shells::of($mesh, $edges->isWatertight());
         $size = Box::of($mesh)->size();
         $rimVertices = array_values(array_unique([...array_column($places->open, 0), ...array_column($places->open, 1)]));

@@ -209,7 +209,7 @@ final class Disentangle
             if (! isset($this->index[$key])) {
                 $m = intdiv(count($this->xyz), 3);
                 $this->index[$key] = $m;
-                array_push($this->xyz, ...$this->precision->decode([$key]));
+                array_push($this->xyz, ...$this->precision->decode([[$key]]));
 
                 return $m;
             }

@@ -46,17 +46,49 @@ final readonly class Precision
     }
 
     /**
-     * @param  list<string>  $keys
+     * The keys of many places, in chunks.
+     *
+     * @param  list<float>  $xyz
+     * @return iterable<list<string>>
+     */
+    public function keys(array $xyz): iterable
+    {
+        $count = count($xyz);
+        $size = 3 * strlen($this->minusZero);
+        for ($start = 0; $start < $count; $start += 12288) {
+            $chunk = array_slice($xyz, $start, 12288);
+            if ($this->step > 0.0) {
+                foreach ($chunk as $i => $c) {
+                    $chunk[$i] = round($c / $this->step) * $this->step;
+                }
+            }
+            $bytes = pack($this->format.'*', ...$chunk);
+            $keys = str_split($bytes, $size);
+            if (str_contains($bytes, $this->minusZero)) {
+                foreach ($keys as $k => $key) {
+                    if (str_contains($key, $this->minusZero)) {
+                        $keys[$k] = $this->withoutMinusZero($key);
+                    }
+                }
+            }
+            yield array_values($keys);
+        }
+    }
+
+    /**
+     * @param  iterable<list<string>>  $chunks  of keys
      * @return list<float>
      */
-    public function decode(array $keys): array
+    public function decode(iterable $chunks): array
     {
         $xyz = [];
-        foreach (array_chunk($keys, 4096) as $chunk) {
-            /** @var array<int, float> $values */
-            $values = unpack($this->format.'*', implode('', $chunk));
-            foreach ($values as $value) {
-                $xyz[] = $value;
+        foreach ($chunks as $keys) {
+            foreach (array_chunk($keys, 4096) as $chunk) {
+                /** @var array<int, float> $values */
+                $values = unpack($this->format.'*', implode('', $chunk));
+                foreach ($values as $value) {
+                    $xyz[] = $value;
+                }
             }
         }
 

@@ -24,23 +24,23 @@ final class Rounded
     {
         $precision ??= Precision::single();
         $xyz = $mesh->xyz;
-        $count = count($xyz);
         /** @var array<string, int> $index */
         $index = [];
         $map = [];
         $merged = [];
         $next = 0;
-        for ($i = 0; $i < $count; $i += 3) {
-            $key = $precision->key($xyz[$i], $xyz[$i + 1], $xyz[$i + 2]);
-            $v = $index[$key] ?? -1;
-            if ($v < 0) {
-                $index[$key] = $v = $next++;
-            } else {
-                $merged[$v] = true;
+        foreach ($precision->keys($xyz) as $keys) {
+            foreach ($keys as $key) {
+                $v = $index[$key] ?? -1;
+                if ($v < 0) {
+                    $index[$key] = $v = $next++;
+                } else {
+                    $merged[$v] = true;
+                }
+                $map[] = $v;
             }
-            $map[] = $v;
         }
-        $xyz = $precision->decode(array_map(strval(...), array_keys($index)));
+        $xyz = $precision->decode($merged === [] ? $precision->keys($xyz) : [array_map(strval(...), array_keys($index))]);
         foreach ([array_sum($xyz), $xyz === [] ? 0.0 : max($xyz), $xyz === [] ? 0.0 : min($xyz)] as $probe) {
             if (! is_finite($probe)) {
                 throw new BadMesh('The mesh has coordinates beyond 3.4e38 mm, more than a 32-bit float can say; make it smaller.');

@@ -116,7 +116,7 @@ final class StlReader
                 $corners[] = $c;
             }
         }
-        $xyz = Precision::single()->decode(array_map(strval(...), array_keys($index)));
+        $xyz = Precision::single()->decode([array_map(strval(...), array_keys($index))]);
         unset($index);
         self::refuseUnusable($xyz, $corners, $name);
 

@@ -10,6 +10,8 @@ use RuntimeException;
 /** Writes binary STL, millimetres. */
 final class StlWriter
 {
+    private const CHUNK = 12288;
+
     /**
      * Guarantees that the file is complete or not there at all, and that reading it back gives the returned mesh.
      *
@@ -37,36 +39,45 @@ final class StlWriter
         $corners = $mesh->corners;
         $bytes = [];
         $count = count($xyz);
-        for ($i = 0; $i < $count; $i += 3) {
-            $bytes[] = pack('g3', $xyz[$i], $xyz[$i + 1], $xyz[$i + 2]);
+        for ($i = 0; $i < $count; $i += self::CHUNK) {
+            foreach (str_split(pack('g*', ...array_slice($xyz, $i, self::CHUNK)), 12) as $place) {
+                $bytes[] = $place;
+            }
         }
-        $chunk = [];
         $count = count($corners);
-        for ($i = 0; $i < $count; $i += 3) {
-            $a = $corners[$i];
-            $b = $corners[$i + 1];
-            $c = $corners[$i + 2];
-            $ux = $xyz[3 * $b] - ($x = $xyz[3 * $a]);
-            $uy = $xyz[3 * $b + 1] - ($y = $xyz[3 * $a + 1]);
-            $uz = $xyz[3 * $b + 2] - ($z = $xyz[3 * $a + 2]);
-            $vx = $xyz[3 * $c] - $x;
-            $vy = $xyz[3 * $c + 1] - $y;
-            $vz = $xyz[3 * $c + 2] - $z;
-            $nx = $uy * $vz - $uz * $vy;
-            $ny = $uz * $vx - $ux * $vz;
-            $nz = $ux * $vy - $uy * $vx;
-            $length = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-            if ($length > 0) {
-                $nx /= $length;
-                $ny /= $length;
-                $nz /= $length;
+        for ($start = 0; $start < $count; $start += self::CHUNK) {
+            $end = $start + self::CHUNK < $count ? $start + self::CHUNK : $count;
+            $normals = [];
+            for ($i = $start; $i < $end; $i += 3) {
+                $a = 3 * $corners[$i];
+                $b = 3 * $corners[$i + 1];
+                $c = 3 * $corners[$i + 2];
+                $ux = $xyz[$b] - ($x = $xyz[$a]);
+                $uy = $xyz[$b + 1] - ($y = $xyz[$a + 1]);
+                $uz = $xyz[$b + 2] - ($z = $xyz[$a + 2]);
+                $vx = $xyz[$c] - $x;
+                $vy = $xyz[$c + 1] - $y;
+                $vz = $xyz[$c + 2] - $z;
+                $nx = $uy * $vz - $uz * $vy;
+                $ny = $uz * $vx - $ux * $vz;
+                $nz = $ux * $vy - $uy * $vx;
+                $length = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+                if ($length > 0) {
+                    $nx /= $length;
+                    $ny /= $length;
+                    $nz /= $length;
+                }
+                $normals[] = $nx;
+                $normals[] = $ny;
+                $normals[] = $nz;
             }
-            $chunk[] = pack('g3', $nx, $ny, $nz).$bytes[$a].$bytes[$b].$bytes[$c]."\0\0";
-            if (count($chunk) === 8192) {
-                yield implode('', $chunk);
-                $chunk = [];
+            // All normals of a chunk are packed at once: one call a triangle would take longer than all the rest.
+            $normals = pack('g*', ...$normals);
+            $chunk = '';
+            for ($i = $start, $n = 0; $i < $end; $i += 3, $n += 12) {
+                $chunk .= substr($normals, $n, 12).$bytes[$corners[$i]].$bytes[$corners[$i + 1]].$bytes[$corners[$i + 2]]."\0\0";
             }
+            yield $chunk;
         }
-        yield implode('', $chunk);
     }
 }

@@ -12,6 +12,7 @@ final readonly class Piece
     /**
      * @param  string|null  $parent  the piece it was cut from; null for stock
      * @param  int  $step  the step that made it; 0 for stock
+     * @param  bool|null  $watertight  null when nobody has asked yet
      */
     public function __construct(
         public string $name,
@@ -19,7 +20,7 @@ final readonly class Piece
         public ?string $parent = null,
         public int $step = 0,
         public string $colour = '',
-        public bool $watertight = false,
+        public ?bool $watertight = null,
     ) {
     }
 }

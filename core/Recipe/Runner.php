@@ -45,7 +45,7 @@ final class Runner
         $pieces = [];
         foreach ($parts === [] ? [$name => $mesh] : $parts as $part => $one) {
             $part = (string) $part;
-            $pieces[$part] = new Piece($part, $one, null, 0, Palette::colour(count($pieces)), EdgeCheck::of($one)->isWatertight());
+            $pieces[$part] = new Piece($part, $one, null, 0, Palette::colour(count($pieces)));
         }
         $runner = new self($pieces);
         $runner->made = count($pieces) - 1;
@@ -186,7 +186,7 @@ final class Runner
     private function inPlace(Piece $piece, Mesh $mesh, int $number): Piece
     {
         $watertight = EdgeCheck::of($mesh)->isWatertight();
-        if ($piece->watertight && ! $watertight) {
+        if (! $watertight && ($piece->watertight ?? EdgeCheck::of($piece->mesh)->isWatertight())) {
             throw new BrokenPromise("Step $number opened the watertight {$piece->name}, which must not happen; keep the mesh and the recipe and report them.");
         }
 
@@ -197,7 +197,8 @@ final class Runner
     {
         $watertight = EdgeCheck::of($body)->isWatertight();
         $name = Names::child($parent->name, $n);
-        if ($parent->watertight && ! $watertight && $step->blade->seal !== Seal::Open && $step->blade->keep !== Keep::Outline && $step->faces === null) {
+        if (! $watertight && $step->blade->seal !== Seal::Open && $step->blade->keep !== Keep::Outline && $step->faces === null
+            && ($parent->watertight ?? EdgeCheck::of($parent->mesh)->isWatertight())) {
             throw new BrokenPromise("Step $number made $name with open edges from the watertight {$parent->name}, which must not happen; keep the mesh and the recipe and report them.");
         }
 
