@@ -43,7 +43,7 @@ final class MeshStore
         return Blocks::whole($this->payloads($rows), $stored->vertices, $stored->triangles);
     }
 
-    /** The part of a mesh that holds every triangle touched by the plane. */
+    /** The triangles of a mesh that the plane touches, or nearly. */
     public function touching(StoredMesh $stored, Plane $plane): Mesh
     {
         // Half the distance that the box reaches along the normal, against the distance of its middle from the plane. The
@@ -63,7 +63,7 @@ final class MeshStore
             }
         }
 
-        return Blocks::part($payloads);
+        return Blocks::touching($payloads, $plane, $stored->extent());
     }
 
     /** Removes meshes that no piece uses. */

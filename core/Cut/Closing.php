@@ -108,8 +108,7 @@ final class Closing
         }
         $sizes = [];
         foreach ($bodies as $i => $body) {
-            $measures = Volume::measure($body);
-            $sizes[$i] = $byArea ? $measures->area : abs($measures->volume);
+            $sizes[$i] = $byArea ? Volume::measure($body)->area : abs(Volume::of($body));
         }
         arsort($sizes);
 

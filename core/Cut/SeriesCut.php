@@ -42,8 +42,10 @@ final class SeriesCut
         // What lies ahead of the last stop and is not cut yet, with the vertex of the mesh that each vertex was, or −1.
         $rest = Mesh::of([], []);
         $origin = [];
+        /** @var array<int, int> $local vertex of the slab for each vertex of the mesh, −1 outside it */
+        $local = $mesh->xyz === [] ? [] : array_fill(0, $mesh->vertexCount(), -1);
         foreach ($stops as $k => [$back, $front]) {
-            [$slab, $origin] = self::slab($mesh, $waiting[$k] ?? [], $rest, $origin);
+            [$slab, $origin] = self::slab($mesh, $waiting[$k] ?? [], $rest, $origin, $local);
             unset($waiting[$k], $rest);
             $halves = Split::of($slab, $back, $extent);
             $cap = self::cap($halves, $settings);
@@ -77,7 +79,7 @@ final class SeriesCut
             $progress !== null && $progress(($k + 1) / ($last + 1));
         }
         if ($settings->keep === Keep::Both || $settings->keep === Keep::Ahead) {
-            [$slab] = self::slab($mesh, $waiting[$last] ?? [], $rest, $origin);
+            [$slab] = self::slab($mesh, $waiting[$last] ?? [], $rest, $origin, $local);
             array_push($bodies, ...Closing::bodies($slab, $tag));
         }
 
@@ -137,9 +139,10 @@ final class SeriesCut
     /**
      * @param  list<int>  $triangles
      * @param  list<int>  $origin
+     * @param  array<int, int>  $local  all −1, before and after
      * @return array{Mesh, list<int>} the slab, and the vertex of the mesh that each of its vertices was, or −1
      */
-    private static function slab(Mesh $mesh, array $triangles, Mesh $rest, array $origin): array
+    private static function slab(Mesh $mesh, array $triangles, Mesh $rest, array $origin, array &$local): array
     {
         if ($triangles === []) {
             return [$rest, $origin];
@@ -151,10 +154,12 @@ final class SeriesCut
         $all = $mesh->xyz;
         $allTags = $mesh->tags;
         $next = count($origin);
+        // Taken out of the reference: reading through one costs more than all the rest.
+        $of = $local;
         $local = [];
         foreach ($origin as $v => $from) {
             if ($from >= 0) {
-                $local[$from] = $v;
+                $of[$from] = $v;
             }
         }
         foreach ($triangles as $t) {
@@ -162,22 +167,22 @@ final class SeriesCut
             $a = $corners[$i];
             $b = $corners[$i + 1];
             $c = $corners[$i + 2];
-            if (($p = $local[$a] ?? -1) < 0) {
-                $local[$a] = $p = $next++;
+            if (($p = $of[$a]) < 0) {
+                $of[$a] = $p = $next++;
                 $origin[] = $a;
                 $xyz[] = $all[3 * $a];
                 $xyz[] = $all[3 * $a + 1];
                 $xyz[] = $all[3 * $a + 2];
             }
-            if (($q = $local[$b] ?? -1) < 0) {
-                $local[$b] = $q = $next++;
+            if (($q = $of[$b]) < 0) {
+                $of[$b] = $q = $next++;
                 $origin[] = $b;
                 $xyz[] = $all[3 * $b];
                 $xyz[] = $all[3 * $b + 1];
                 $xyz[] = $all[3 * $b + 2];
             }
-            if (($r = $local[$c] ?? -1) < 0) {
-                $local[$c] = $r = $next++;
+            if (($r = $of[$c]) < 0) {
+                $of[$c] = $r = $next++;
                 $origin[] = $c;
                 $xyz[] = $all[3 * $c];
                 $xyz[] = $all[3 * $c + 1];
@@ -188,6 +193,13 @@ final class SeriesCut
             $slab[] = $r;
             $tags[] = $allTags[$t];
         }
+
+        foreach ($origin as $from) {
+            if ($from >= 0) {
+                $of[$from] = -1;
+            }
+        }
+        $local = $of;
 
         return [Mesh::of($xyz, $slab, $tags), $origin];
     }

@@ -24,7 +24,40 @@ final readonly class Volume
     /** Signed volume in mm³; negative when the surface is turned inside out. */
     public static function of(Mesh $mesh): float
     {
-        return self::measure($mesh)->volume;
+        $xyz = $mesh->xyz;
+        $corners = $mesh->corners;
+        if ($corners === []) {
+            return 0.0;
+        }
+        $ox = $xyz[3 * $corners[0]];
+        $oy = $xyz[3 * $corners[0] + 1];
+        $oz = $xyz[3 * $corners[0] + 2];
+        $volume = $lost = 0.0;
+        $count = count($corners);
+        for ($i = 0; $i < $count; $i += 3) {
+            $a = 3 * $corners[$i];
+            $b = 3 * $corners[$i + 1];
+            $c = 3 * $corners[$i + 2];
+            $ax = $xyz[$a] - $ox;
+            $ay = $xyz[$a + 1] - $oy;
+            $az = $xyz[$a + 2] - $oz;
+            $ux = $xyz[$b] - $ox - $ax;
+            $uy = $xyz[$b + 1] - $oy - $ay;
+            $uz = $xyz[$b + 2] - $oz - $az;
+            $vx = $xyz[$c] - $ox - $ax;
+            $vy = $xyz[$c + 1] - $oy - $ay;
+            $vz = $xyz[$c + 2] - $oz - $az;
+            $six = $ax * ($uy * $vz - $uz * $vy) + $ay * ($uz * $vx - $ux * $vz) + $az * ($ux * $vy - $uy * $vx);
+            $total = $volume + $six;
+            if (($volume < 0 ? -$volume : $volume) >= ($six < 0 ? -$six : $six)) {
+                $lost += ($volume - $total) + $six;
+            } else {
+                $lost += ($six - $total) + $volume;
+            }
+            $volume = $total;
+        }
+
+        return ($volume + $lost) / 6;
     }
 
     public static function measure(Mesh $mesh): self

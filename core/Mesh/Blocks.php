@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Mesh;
 
+use Isotome\Cut\Plane;
+use Isotome\Cut\Sides;
 use Isotome\Exception\BadMesh;
 
 /**
@@ -118,6 +120,69 @@ final class Blocks
                 $corners[] = $here[ord($bytes[$i++])];
                 $corners[] = $here[ord($bytes[$i++])];
                 $tags[] = $blockTags[$k];
+            }
+        }
+
+        return Mesh::of($xyz, $corners, $tags);
+    }
+
+    /**
+     * The triangles of some blocks that the plane touches, or nearly: all that Section needs of them.
+     *
+     * @param  iterable<string>  $payloads
+     * @param  float  $extent  largest absolute coordinate of the whole mesh
+     */
+    public static function touching(iterable $payloads, Plane $plane, float $extent): Mesh
+    {
+        [$nx, $ny, $nz] = $plane->facing();
+        // Twice the band within which Sides takes a vertex as on the plane: it decides, this only sorts out.
+        $margin = 2 * Sides::band($extent, $plane);
+        $high = $plane->offset + $margin;
+        $low = $plane->offset - $margin;
+        $xyz = [];
+        $corners = [];
+        $tags = [];
+        $map = [];
+        $next = 0;
+        $every = implode('', array_map(chr(...), range(0, 255)));
+        foreach ($payloads as $payload) {
+            $count = ord($payload[0]) | ord($payload[1]) << 8;
+            $used = ord($payload[2]) | ord($payload[3]) << 8;
+            $at = 4 + 28 * $used;
+            if (strlen($payload) !== $at + 9 * $count) {
+                throw new BadMesh('A block of a stored mesh is damaged; restore the data folder from a copy.');
+            }
+            /** @var array<int, float> $coordinates */
+            $coordinates = unpack('e'.(3 * $used), $payload, 4 + 4 * $used);
+            $sides = '';
+            for ($i = 1, $last = 3 * $used; $i <= $last; $i += 3) {
+                $d = $nx * $coordinates[$i] + $ny * $coordinates[$i + 1] + $nz * $coordinates[$i + 2];
+                $sides .= $d > $high ? '2' : ($d < $low ? '1' : '0');
+            }
+            // The corners' bytes become their sides; then all but the triangles wholly on one side are sought as text.
+            $bytes = substr($payload, $at, 3 * $count);
+            if (preg_match_all('/\G(?:111|222)*+\K.../', strtr($bytes, substr($every, 0, $used), $sides), $found, PREG_OFFSET_CAPTURE) === 0) {
+                continue;
+            }
+            /** @var array<int, int> $ids */
+            $ids = unpack("V$used", $payload, 4);
+            foreach ($found[0] as [, $i]) {
+                $t = intdiv($i, 3);
+                $a = ord($bytes[$i]);
+                $b = ord($bytes[$i + 1]);
+                $c = ord($bytes[$i + 2]);
+                foreach ([$a, $b, $c] as $corner) {
+                    $id = $ids[$corner + 1];
+                    if (($v = $map[$id] ?? -1) < 0) {
+                        $map[$id] = $v = $next++;
+                        $xyz[] = $coordinates[3 * $corner + 1];
+                        $xyz[] = $coordinates[3 * $corner + 2];
+                        $xyz[] = $coordinates[3 * $corner + 3];
+                    }
+                    $corners[] = $v;
+                }
+                $k = $at + 7 * $count + 2 * $t;
+                $tags[] = ord($payload[$k]) | ord($payload[$k + 1]) << 8;
             }
         }
 

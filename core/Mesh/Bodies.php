@@ -13,6 +13,8 @@ namespace Isotome\Mesh;
  */
 final class Bodies
 {
+    private const FEW = 4;
+
     /** @return list<Mesh> in the order of their first triangles */
     public static function of(Mesh $mesh): array
     {
@@ -158,12 +160,68 @@ final class Bodies
     }
 
     /**
+     * One pass a part, into lists of its own: faster than lists of lists while there are few.
+     *
+     * @param  list<int>  $shellOf
+     * @param  array<int, int>  $partOf
+     * @return list<Mesh>
+     */
+    private static function pickFew(Mesh $mesh, array $shellOf, array $partOf, int $parts): array
+    {
+        $all = $mesh->corners;
+        $allXyz = $mesh->xyz;
+        $map = $part = [];
+        $sizes = array_fill(0, $parts, 0);
+        foreach ($shellOf as $shell) {
+            if ($shell < 0) {
+                $map[] = -1;
+                $part[] = -1;
+            } else {
+                $p = $partOf[$shell];
+                $map[] = $sizes[$p];
+                $sizes[$p]++;
+                $part[] = $p;
+            }
+        }
+        $meshes = [];
+        for ($p = 0; $p < $parts; $p++) {
+            $xyz = $corners = $tags = [];
+            $i = 0;
+            foreach ($part as $of) {
+                if ($of === $p) {
+                    $xyz[] = $allXyz[$i];
+                    $xyz[] = $allXyz[$i + 1];
+                    $xyz[] = $allXyz[$i + 2];
+                }
+                $i += 3;
+            }
+            $i = 0;
+            foreach ($mesh->tags as $tag) {
+                $a = $all[$i];
+                if ($part[$a] === $p) {
+                    $corners[] = $map[$a];
+                    $corners[] = $map[$all[$i + 1]];
+                    $corners[] = $map[$all[$i + 2]];
+                    $tags[] = $tag;
+                }
+                $i += 3;
+            }
+            $meshes[] = Mesh::of($xyz, $corners, $tags);
+        }
+
+        return $meshes;
+    }
+
+    /**
      * @param  list<int>  $shellOf
      * @param  array<int, int>  $partOf  part of each shell
      * @return list<Mesh>
      */
     private static function pick(Mesh $mesh, array $shellOf, array $partOf, int $parts): array
     {
+        if ($parts <= self::FEW) {
+            return self::pickFew($mesh, $shellOf, $partOf, $parts);
+        }
         $xyz = array_fill(0, $parts, []);
         $corners = array_fill(0, $parts, []);
         $tags = array_fill(0, $parts, []);
