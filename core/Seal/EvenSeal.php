@@ -57,7 +57,7 @@ final class EvenSeal
 
     private int $splits = 0;
 
-    /** @var array<int, float> for each original rim edge half the length of the shortest one at its ends: its parts do not get shorter, mm */
+    /** @var array<int, float> see takeLeast, mm */
     private array $least = [];
 
     /** @var SplPriorityQueue<float, array{int, int, int, int}> triangles by their circumradius */
@@ -157,9 +157,7 @@ final class EvenSeal
                 $edges[$point] = ($edges[$point] ?? 0) + 1;
             }
         }
-        foreach ($from as $e => $p) {
-            $this->least[$e] = 0.5 * min($shortest[$p], $shortest[$to[$e]], 0.2 * ($this->edge ?? INF));
-        }
+        $this->takeLeast($from, $to, $shortest);
         foreach ($sum as $point => $length) {
             $mean = $length / $edges[$point];
             $this->size[$point] = $this->edge === null ? $mean : min($this->edge, max($mean, 0.2 * $this->edge));
@@ -176,6 +174,38 @@ final class EvenSeal
                     $area, $this->edge, max(sqrt($area / (0.43 * self::MOST_POINTS)), array_sum($sum) / (2 * self::MOST_POINTS)) * 1.01,
                 ));
             }
+        }
+    }
+
+    /**
+     * How short a rim edge may get by being divided: half of the shortest edge at its ends, or of the way from there to a wall across.
+     *
+     * @param  list<int>  $from
+     * @param  list<int>  $to
+     * @param  array<int, float>  $shortest
+     */
+    private function takeLeast(array $from, array $to, array $shortest): void
+    {
+        $mesh = $this->mesh;
+        $mesh->relax(array_keys($mesh->corner));
+        foreach ($mesh->twin as $h => $g) {
+            if ($g >= 0) {
+                continue;
+            }
+            $a = $mesh->corner[$h];
+            $b = $mesh->corner[PlanarMesh::next($h)];
+            $c = $mesh->corner[PlanarMesh::next(PlanarMesh::next($h))];
+            if (! isset($this->rim[$b][$c]) && ! isset($this->rim[$c][$a])) {
+                $across = 2 * $this->area($a, $b, $c) / max($this->distance($a, $b), 1e-300);
+                foreach ([$a, $b, $c] as $point) {
+                    if ($across > 0.0) {
+                        $shortest[$point] = min($shortest[$point] ?? INF, $across);
+                    }
+                }
+            }
+        }
+        foreach ($from as $e => $p) {
+            $this->least[$e] = 0.5 * min($shortest[$p], $shortest[$to[$e]], 0.2 * ($this->edge ?? INF));
         }
     }
 
@@ -280,8 +310,14 @@ final class EvenSeal
         $this->onEdge[$edge][] = [$share, $point];
         if ($this->outerAt !== null) {
             unset($this->outerAt[$a][$b]);
-            $this->outerAt[$a][$point] = $h - $h % 3;
-            $this->outerAt[$point][$b] = $around[1] - 1;
+            // Dividing turns the triangle round, so its other outer edges have moved too.
+            foreach ([$h - $h % 3, $around[1] - 1] as $t) {
+                for ($k = $t; $k < $t + 3; $k++) {
+                    if ($this->mesh->twin[$k] < 0) {
+                        $this->outerAt[$this->mesh->corner[$k]][$this->mesh->corner[PlanarMesh::next($k)]] = $k;
+                    }
+                }
+            }
         }
 
         return true;
