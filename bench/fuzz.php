@@ -65,7 +65,8 @@ for ($round = 0; $cuts < $wanted; $round++) {
             }
             $wrong[] = abs($volume - $whole->volume) <= $slack ? '' : sprintf('volume off by %.2e', ($volume - $whole->volume) / $whole->volume);
             $section = Section::of($mesh, $plane);
-            $off = abs($area - $whole->area - 2 * $section->area);
+            // A sliver that rounding has turned inside out has a negative section.
+            $off = abs($area - $whole->area - 2 * abs($section->area));
             $wrong[] = ! $outcome->sound || $off <= $slackArea ? '' : sprintf('area off by %.2e', $off / $whole->area);
             $wrong = array_unique(array_filter($wrong));
             if ($wrong !== []) {
