@@ -17,7 +17,9 @@ system_packages() {
     need zip php8.2-zip
     need xml php8.2-xml
     need mbstring php8.2-mbstring
-    [ "${1:-}" = browser ] && ! command -v chromium >/dev/null && packages+=(chromium)
+    # For the tests: a browser, and an independent reader of mesh files.
+    [ "${1:-}" = tests ] && ! command -v chromium >/dev/null && packages+=(chromium)
+    [ "${1:-}" = tests ] && ! command -v assimp >/dev/null && packages+=(assimp-utils)
     [ ${#packages[@]} -eq 0 ] && return 0
     if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
         echo "Installing ${packages[*]}"

@@ -1,0 +1,108 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Reference;
+
+use Isotome\Check\EdgeCheck;
+use Isotome\Cut\FlatBlade;
+use Isotome\Cut\FlatCut;
+use Isotome\Cut\Plane;
+use Isotome\Cut\Seal;
+use Isotome\Format\MeshFile;
+use Isotome\Measure\Volume;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Bodies;
+use Tests\Support\Folder;
+
+/**
+ * Written files before independent readers. Sources: npm gltf-validator (Khronos Group), npm @3mfconsortium/lib3mf (3MF Consortium), and the
+ * Open Asset Import Library (Debian package assimp-utils) for every format, read and written.
+ */
+final class FilesTest extends TestCase
+{
+    use Folder;
+
+    /** @return array<string, array{mesh: \Isotome\Mesh\Mesh, colour: string}> */
+    private static function pieces(): array
+    {
+        $pieces = [];
+        foreach (['torus, one handle', 'hollow ball with a ball in the cavity', 'millstone', 'heron'] as $name) {
+            $mesh = Bodies::named($name);
+            $centroid = Volume::measure($mesh)->centroid;
+            foreach (FlatCut::of($mesh, new FlatBlade(Plane::through($centroid, [0.3, 0.2, 1.0]), seal: Seal::Even), 1)->bodies ?? [] as $n => $body) {
+                $pieces[str_replace([' ', ','], '-', $name)."-$n"] = ['mesh' => $body, 'colour' => '#8f9a86'];
+            }
+        }
+
+        return $pieces;
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function ask(string $script, string ...$files): array
+    {
+        $answer = json_decode((string) shell_exec('cd '.escapeshellarg(dirname(__DIR__, 2)).' && node tests/Support/'.$script.' '.implode(' ', array_map(escapeshellarg(...), $files))), true);
+        self::assertIsArray($answer);
+
+        return array_values($answer);
+    }
+
+    public function test_the_khronos_validator_finds_nothing_and_pivots_are_centroids(): void
+    {
+        $pieces = self::pieces();
+        $held = MeshFile::writeAll($pieces, $this->path('all.glb'));
+        [$answer] = self::ask('validate-glb.mjs', $this->path('all.glb'));
+        self::assertSame([0, 0, []], [$answer['errors'], $answer['warnings'], $answer['messages']]);
+        self::assertSame(array_sum(array_map(static fn (array $piece): int => $piece['mesh']->triangleCount(), $pieces)), $answer['triangles']);
+        self::assertSame(array_keys($held), array_column($answer['nodes'], 'name'));
+        self::assertContains('inside', $answer['materials']);
+        foreach (array_values($held) as $n => $mesh) {
+            [$x, $y, $z] = Volume::measure($mesh)->centroid;
+            foreach ([$x, $z, -$y] as $k => $c) {
+                self::assertEqualsWithDelta($c / 1000, $answer['nodes'][$n]['translation'][$k], 1e-6);
+            }
+        }
+    }
+
+    public function test_lib3mf_reads_every_piece_closed_and_named(): void
+    {
+        $pieces = self::pieces();
+        $held = MeshFile::writeAll($pieces, $this->path('all.3mf'));
+        [$answer] = self::ask('read-3mf.mjs', $this->path('all.3mf'));
+        self::assertSame(0, $answer['warnings']);
+        self::assertCount(count($pieces), $answer['objects']);
+        foreach (array_values($held) as $n => $mesh) {
+            self::assertSame(
+                [array_keys($held)[$n], $mesh->triangleCount(), $mesh->vertexCount(), true],
+                [$answer['objects'][$n]['name'], $answer['objects'][$n]['triangles'], $answer['objects'][$n]['vertices'], $answer['objects'][$n]['closed']],
+            );
+        }
+    }
+
+    public function test_another_reader_finds_the_same_triangles_in_every_format(): void
+    {
+        $mesh = self::pieces()['heron-0']['mesh'];
+        foreach (MeshFile::FORMATS as $format) {
+            MeshFile::write($mesh, $this->path("heron.$format"), 'heron');
+            $says = (string) shell_exec('assimp info '.escapeshellarg($this->path("heron.$format")).' 2>&1');
+            self::assertMatchesRegularExpression('/^Faces:\s+'.$mesh->triangleCount().'$/m', $says, $format);
+        }
+    }
+
+    /** Files that the other program wrote from ours are read to the same body. */
+    public function test_files_of_another_writer_are_read(): void
+    {
+        $mesh = self::pieces()['millstone-0']['mesh'];
+        MeshFile::write($mesh, $this->path('stone.stl'));
+        $volume = Volume::of($mesh);
+        foreach ([['stl', 'stl', 1.0], ['stlb', 'stl', 1.0], ['obj', 'obj', 1.0], ['ply', 'ply', 1.0], ['plyb', 'ply', 1.0], ['glb2', 'glb', 1e9]] as [$writer, $ending, $scale]) {
+            $file = $this->path("other-$writer.$ending");
+            shell_exec('assimp export '.escapeshellarg($this->path('stone.stl')).' '.escapeshellarg($file)." -f$writer 2>&1");
+            self::assertFileExists($file, $writer);
+            $read = MeshFile::read($file)->mesh;
+            self::assertTrue(EdgeCheck::of($read)->isWatertight(), $writer);
+            // The other program takes the numbers for metres where a format has a unit.
+            self::assertEqualsWithDelta($scale * $volume, Volume::of($read), 1e-4 * $scale * $volume, $writer);
+        }
+    }
+}
