@@ -24,6 +24,9 @@ final class Assembly
 
     private int $triangles = 0;
 
+    /** @var array<string, int> the highest number given to each name */
+    private array $used = [];
+
     public function __construct(
         private readonly string $file,
         private readonly string $format,
@@ -47,9 +50,11 @@ final class Assembly
         $name = trim((string) preg_replace('/[\x00-\x1f\x7f]+/', ' ', mb_scrub($name)));
         $name = $name === '' ? 'part' : mb_substr($name, 0, 120);
         $free = $name;
-        for ($n = 2; isset($this->groups[$free]); $n++) {
-            $free = "$name $n";
+        // Counted on from the last of this name: a file may hold very many.
+        for ($n = $this->used[$name] ?? 1; isset($this->groups[$free]); $n++) {
+            $free = "$name ".($n + 1);
         }
+        $this->used[$name] = $n;
         $this->groups[$free] = [$xyz, $corners, $tags ?? array_fill(0, intdiv(count($corners), 3), 0)];
     }
 
