@@ -21,9 +21,9 @@ use Tests\Support\Bodies;
 /** Watertight in, watertight out, and nothing lost: for every body and wherever the blade is. Seeds are fixed. */
 final class FlatCutPropertyTest extends TestCase
 {
-    private const ANYWHERE = 50;
+    private const ANYWHERE = 75;
 
-    private const UNLUCKY = 40;
+    private const UNLUCKY = 50;
 
     /** @return iterable<string, array{string, int}> */
     public static function bodies(): iterable

@@ -4,15 +4,27 @@ declare(strict_types=1);
 
 // Prints hashes of the core's results on a mesh of 150,000 triangles, for JitTest to compare.
 
+use Isotome\Check\Crossings;
 use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
+use Isotome\Cut\Catching;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
+use Isotome\Cut\Score;
+use Isotome\Cut\Seal;
 use Isotome\Cut\Section;
+use Isotome\Cut\Series;
+use Isotome\Cut\SeriesCut;
+use Isotome\Format\MeshFile;
 use Isotome\Format\StlReader;
 use Isotome\Format\StlWriter;
 use Isotome\Measure\Box;
+use Isotome\Measure\Inertia;
+use Isotome\Measure\NarrowestWidth;
+use Isotome\Measure\Profile;
 use Isotome\Measure\Volume;
+use Isotome\Mend\Mend;
+use Isotome\Mend\RemoveFaces;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Packing;
 use Tests\Support\Blades;
@@ -39,6 +51,33 @@ for ($n = 0; $n < 10; $n++) {
         $hashes["cut $n body $b"] = Packing::hash($body);
         $hashes["cut $n file $b"] = Packing::hash(StlWriter::write($body, "$folder/piece.stl"));
     }
+}
+$even = new FlatBlade($blades->anywhere(), seal: Seal::Even, edge: 2.0);
+foreach (FlatCut::of($mesh, $even, 1)->bodies ?? [] as $b => $body) {
+    $hashes["even $b"] = Packing::hash($body);
+}
+$facing = $blades->anywhere()->facing();
+foreach (SeriesCut::of($mesh, Series::parts($facing, 9)->planes($mesh), new FlatBlade($blades->anywhere(), kerf: 0.3), 1)->bodies ?? [] as $b => $body) {
+    $hashes["series $b"] = Packing::hash($body);
+}
+$hashes['score'] = Packing::hash(Score::of($mesh, $blades->anywhere())->mesh ?? $mesh);
+$hashes['caught'] = Packing::hash(Catching::of($mesh, $blades->anywhere(), 0.3)->mesh);
+$hashes['profile'] = hash('sha256', serialize(Profile::sampled($mesh, $facing, 100)));
+$hashes['inertia'] = hash('sha256', serialize(Inertia::of($mesh)));
+$hashes['width'] = serialize(NarrowestWidth::of(Section::of($mesh, $blades->anywhere())->outlines));
+$two = Solids::together(Solids::torus(50, 20, 120, 60), Solids::moved(Solids::torus(50, 20, 120, 60), 0.3, 0.2, 0.1, 1.0, [20.0, 0.0, 0.0]));
+$hashes['crossings'] = hash('sha256', serialize(Crossings::of($two)));
+$gone = [];
+foreach ($mesh->tags as $t => $_) {
+    if ($t % 997 < 40) {
+        $gone[$t] = true;
+    }
+}
+$hashes['mended'] = Packing::hash(Mend::of(RemoveFaces::of($mesh, $gone))->mesh);
+foreach (['obj', 'ply', 'off', '3mf', 'glb'] as $format) {
+    MeshFile::write($two, "$folder/two.$format", 'two');
+    $hashes[$format] = hash_file('sha256', "$folder/two.$format");
+    $hashes["$format read"] = Packing::hash(MeshFile::read("$folder/two.$format")->mesh);
 }
 array_map(unlink(...), glob("$folder/*") ?: []);
 rmdir($folder);
