@@ -2,17 +2,25 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 
 const read = (name) => JSON.parse(readFileSync(join(process.argv[2], `${name}.json`), 'utf8'))
-const [small, large, theirSmall, theirLarge, http] = ['ours-125k', 'ours-1m', 'theirs-125k', 'theirs-1m', 'http'].map(read)
+const [small, large, theirSmall, theirLarge, http, blocksSmall, blocksLarge, whole, theirWhole, peak] = [
+    'ours-100k', 'ours-1m', 'theirs-100k', 'theirs-1m', 'http', 'blocks-100k', 'blocks-1m', 'whole-ours', 'whole-theirs', 'peak',
+].map(read)
 const s = (seconds) => `${seconds.toFixed(3)} s`
 const rows = [
     ['what', 'Isotome', 'manifold-3d', 'ratio'],
-    ['flat cut, 125 thousand triangles', s(small.cut), s(theirSmall.split), `1/${(theirSmall.split / small.cut).toFixed(1)}`],
+    ['flat cut, 100 thousand triangles', s(small.cut), s(theirSmall.split), `1/${(theirSmall.split / small.cut).toFixed(1)}`],
     ['flat cut, 1 million triangles', s(large.cut), s(theirLarge.split), `1/${(theirLarge.split / large.cut).toFixed(1)}`],
-    ['growth, 125 thousand to 1 million', `${(large.cut / small.cut).toFixed(1)} times`, `${(theirLarge.split / theirSmall.split).toFixed(1)} times`, ''],
+    ['growth, 100 thousand to 1 million', `${(large.cut / small.cut).toFixed(1)} times`, `${(theirLarge.split / theirSmall.split).toFixed(1)} times`, ''],
+    ['STL file to two STL files, whole process, 1 million', s(whole.seconds), s(theirWhole.seconds), `1/${(theirWhole.seconds / whole.seconds).toFixed(1)}`],
+    ['series of 20 cuts, 1 million', s(large.series), '', `${(large.series / large.cut).toFixed(1)} times one cut`],
+    ['profile of 100 positions, 1 million', s(large.profile), '', ''],
+    ['section on stored blocks, cold, 100 thousand', `${blocksSmall.median_ms.toFixed(1)} ms`, '', `${blocksSmall.touched} of ${blocksSmall.blocks} blocks`],
+    ['section on stored blocks, cold, 1 million', `${blocksLarge.median_ms.toFixed(1)} ms`, '', `${blocksLarge.touched} of ${blocksLarge.blocks} blocks, ${(blocksLarge.median_ms / blocksSmall.median_ms).toFixed(1)} times`],
+    ['check without crossings, 1 million', s(large.report), '', ''],
+    ['check with crossings, 100 thousand', s(small.whole_report), '', ''],
     ['read and weld STL, 1 million', s(large.read), '', ''],
     ['write STL, 1 million', s(large.write), '', ''],
-    ['watertightness check, 1 million', s(large.check), '', ''],
-    ['peak memory, 1 million', `${large.peak_mb.toFixed(0)} MB`, '', ''],
+    ['peak memory of the command line, 1 million', `${(peak.peak_kb / 1024).toFixed(0)} MB`, '', ''],
     [`section over HTTP, ${http.triangles} triangles`, `median ${http.median.toFixed(1)} ms`, '', `95 % under ${http.p95.toFixed(1)} ms`],
 ]
 const widths = rows[0].map((_, k) => Math.max(...rows.map((row) => row[k].length)))

@@ -22,6 +22,57 @@ final readonly class EdgeCheck
 
     public static function of(Mesh $mesh): self
     {
+        return self::isPaired($mesh) ? new self($mesh->triangleCount(), 0, 0, 0) : self::counted($mesh);
+    }
+
+    /**
+     * Does every edge have exactly two faces, one in each direction? Half-edges wait for their twin; in a mesh in good order few wait at a
+     * time, so this is much faster than counting.
+     */
+    private static function isPaired(Mesh $mesh): bool
+    {
+        $corners = $mesh->corners;
+        $odd = $mesh->vertexCount() | 1;
+        $waiting = [];
+        /** @var array<int, int> $closed edges that found both, by lower and higher end */
+        $closed = [];
+        $count = count($corners);
+        if ($count % 2 !== 0) {
+            return false;
+        }
+        for ($i = 0; $i < $count; $i += 3) {
+            $a = $corners[$i];
+            $b = $corners[$i + 1];
+            $c = $corners[$i + 2];
+            $key = $b * $odd + $a;
+            if (isset($waiting[$key])) {
+                unset($waiting[$key]);
+                $closed[$a < $b ? $a * $odd + $b : $key] = 1;
+            } else {
+                $waiting[$a * $odd + $b] = 1;
+            }
+            $key = $c * $odd + $b;
+            if (isset($waiting[$key])) {
+                unset($waiting[$key]);
+                $closed[$b < $c ? $b * $odd + $c : $key] = 1;
+            } else {
+                $waiting[$b * $odd + $c] = 1;
+            }
+            $key = $a * $odd + $c;
+            if (isset($waiting[$key])) {
+                unset($waiting[$key]);
+                $closed[$c < $a ? $c * $odd + $a : $key] = 1;
+            } else {
+                $waiting[$c * $odd + $a] = 1;
+            }
+        }
+
+        // An edge of four faces would be closed twice and counted once.
+        return $waiting === [] && 2 * count($closed) === $count;
+    }
+
+    private static function counted(Mesh $mesh): self
+    {
         $corners = $mesh->corners;
         // The odd factor spreads the keys: equal low bits would pile up in one place of the hash.
         $odd = $mesh->vertexCount() | 1;

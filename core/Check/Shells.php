@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Check;
 
+use Isotome\Measure\Volume;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Cavities;
 use Isotome\Mesh\Mesh;
@@ -37,6 +38,29 @@ final readonly class Shells
         $of = Bodies::shells($mesh);
         $count = ($of === [] ? -1 : max($of)) + 1;
         $isolated = in_array(-1, $of, true) ? count(array_keys($of, -1, true)) : 0;
+        $volumes = $count === 1 ? [Volume::of($mesh)] : self::volumes($mesh, $of, $count);
+        $cavities = $inverted = [];
+        if ($volumes !== [] && min($volumes) < 0) {
+            $parts = self::parts($mesh, $of, $count);
+            foreach (Cavities::homes($parts) as $s => $home) {
+                if ($home !== $s) {
+                    $cavities[] = $s;
+                } elseif ($volumes[$s] < 0 && EdgeCheck::of($parts[$s])->isWatertight()) {
+                    $inverted[] = $s;
+                }
+            }
+        }
+        $euler = count($of) - $isolated - intdiv(count($mesh->tags), 2);
+
+        return new self($count, $of, $cavities, $inverted, $isWatertight ? $count - intdiv($euler, 2) : null, $isolated);
+    }
+
+    /**
+     * @param  list<int>  $of
+     * @return array<int, float> six times the volume of each shell
+     */
+    private static function volumes(Mesh $mesh, array $of, int $count): array
+    {
         $volumes = $count === 0 ? [] : array_fill(0, $count, 0.0);
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
@@ -57,20 +81,8 @@ final readonly class Shells
             $cz = $xyz[$c + 2] - $oz;
             $volumes[$of[$corners[$i]]] += $ax * ($by * $cz - $bz * $cy) + $ay * ($bz * $cx - $bx * $cz) + $az * ($bx * $cy - $by * $cx);
         }
-        $cavities = $inverted = [];
-        if ($volumes !== [] && min($volumes) < 0) {
-            $parts = self::parts($mesh, $of, $count);
-            foreach (Cavities::homes($parts) as $s => $home) {
-                if ($home !== $s) {
-                    $cavities[] = $s;
-                } elseif ($volumes[$s] < 0 && EdgeCheck::of($parts[$s])->isWatertight()) {
-                    $inverted[] = $s;
-                }
-            }
-        }
-        $euler = count($of) - $isolated - intdiv(count($mesh->tags), 2);
 
-        return new self($count, $of, $cavities, $inverted, $isWatertight ? $count - intdiv($euler, 2) : null, $isolated);
+        return $volumes;
     }
 
     /**

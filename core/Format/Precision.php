@@ -54,7 +54,7 @@ final readonly class Precision
     public function keys(array $xyz): iterable
     {
         $count = count($xyz);
-        $size = 3 * strlen($this->minusZero);
+        $size = max(1, 3 * strlen($this->minusZero));
         for ($start = 0; $start < $count; $start += 12288) {
             $chunk = array_slice($xyz, $start, 12288);
             if ($this->step > 0.0) {
@@ -71,7 +71,7 @@ final readonly class Precision
                     }
                 }
             }
-            yield array_values($keys);
+            yield $keys;
         }
     }
 

@@ -30,7 +30,6 @@ final class Manifest
     public static function write(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $as = 'stl'): array
     {
         $listed = [];
-        $lost = [];
         $taken = ['manifest' => true];
         // One step for all: neighbours keep their common places in files of their own.
         $step = null;
@@ -38,37 +37,44 @@ final class Manifest
             $pieces = [...$pieces];
             $step = GlbWriter::step(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces));
         }
-        $works = [];
-        $triangles = 0;
-        $flush = static function () use (&$works, &$triangles, &$listed, &$lost): void {
-            foreach (SideBySide::all($works, $triangles > self::WORTH_TWO) as $entry) {
-                if (isset($entry['lost'])) {
-                    $lost[] = $entry['lost'];
-                } else {
-                    $listed[] = $entry;
-                }
-            }
-            $works = [];
-            $triangles = 0;
-        };
+        /** @var list<array{Piece, string}> $pair */
+        $pair = [];
         foreach ($pieces as $piece) {
             $base = $file = Names::file($piece->name);
             for ($n = 2; isset($taken[mb_strtolower($file)]); $n++) {
                 $file = "$base-$n";
             }
             $taken[mb_strtolower($file)] = true;
-            $works[] = static fn (): array => self::written($piece, $folder, "$file.$as", $step);
-            $triangles += $piece->mesh->triangleCount();
-            if (count($works) === 2) {
-                $flush();
+            $pair[] = [$piece, "$file.$as"];
+            if (count($pair) === 2) {
+                array_push($listed, ...self::both($pair, $folder, $step));
+                $pair = [];
             }
         }
-        $flush();
+        array_push($listed, ...self::both($pair, $folder, $step));
+        $lost = array_column($listed, 'lost');
+        $listed = array_values(array_filter($listed, static fn (array $entry): bool => ! isset($entry['lost'])));
         $document = ['recipe' => $recipe, 'input' => $input, 'pieces' => $listed, 'steps' => $steps, 'too_thin_for_file' => $lost];
         $json = json_encode($document, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
         file_put_contents("$folder/manifest.json", $json."\n");
 
         return $document;
+    }
+
+    /**
+     * @param  list<array{Piece, string}>  $pair  one or two pieces with their files
+     * @return list<array<string, mixed>>
+     */
+    private static function both(array $pair, string $folder, ?float $step): array
+    {
+        $triangles = 0;
+        $works = [];
+        foreach ($pair as [$piece, $file]) {
+            $triangles += $piece->mesh->triangleCount();
+            $works[] = static fn (): array => self::written($piece, $folder, $file, $step);
+        }
+
+        return SideBySide::all($works, $triangles > self::WORTH_TWO);
     }
 
     /** @return array<string, mixed> the piece's entry, or that it is lost: thinner than the file's numbers can say */

@@ -82,6 +82,7 @@ final class RecipeTest extends TestCase
     public function test_units_scale_places_and_kerf_but_not_directions(): void
     {
         $step = Recipe::fromArray(['isotome_recipe' => 1, 'units' => 'in', 'steps' => [self::cut(['kerf' => 0.1])]])->steps[0];
+        self::assertInstanceOf(\Isotome\Recipe\CutStep::class, $step);
         self::assertSame(127.0, $step->blade->plane->offset);
         self::assertSame(2.54, $step->blade->kerf);
         self::assertSame([0.0, 0.0, 1.0], $step->blade->plane->facing());
@@ -163,6 +164,43 @@ final class RecipeTest extends TestCase
         self::assertCount(30, array_unique(array_slice($colours, 0, 30)));
         foreach ($colours as $colour) {
             self::assertMatchesRegularExpression('/^#[0-9a-f]{6}$/', $colour);
+        }
+    }
+
+    public function test_every_kind_of_series_and_step_reads_back_and_bad_ones_name_their_place(): void
+    {
+        $steps = [
+            ['do' => 'mend'],
+            ['do' => 'mend', 'of' => ['jar']],
+            ['do' => 'score', 'blade' => ['kind' => 'flat', 'through' => [0.0, 0.0, 1.0], 'facing' => [0.0, 0.0, 1.0]], 'of' => ['*'], 'faces' => [0, 7]],
+            self::cut(['blade' => ['kind' => 'series', 'facing' => [1.0, 0.0, 0.0], 'stops' => [-1.0, 4.0]], 'seal' => 'even', 'edge_mm' => 2.0, 'catch' => 0.1]),
+            self::cut(['blade' => ['kind' => 'series', 'facing' => [1.0, 0.0, 0.0], 'from' => 1.0, 'step' => 2.0, 'count' => 3]]),
+            self::cut(['blade' => ['kind' => 'series', 'facing' => [1.0, 0.0, 0.0], 'parts' => 4]]),
+        ];
+        $recipe = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => $steps]);
+        $written = array_map(static fn (\Isotome\Recipe\Step $step): array => $step->toArray(), $recipe->steps);
+        self::assertEquals($recipe, Recipe::fromArray(['isotome_recipe' => 1, 'steps' => $written]));
+        $bad = [
+            'steps[0].blade.stops' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => []]]),
+            'steps[0].blade.stops[1]' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [1, 'x']]]),
+            'steps[0].blade.count' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'from' => 0, 'step' => 1, 'count' => 1.5]]),
+            'steps[0].blade: ' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'parts' => 1]]),
+            'steps[0].blade has the unknown key' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'parts' => 2, 'stops' => [1]]]),
+            'steps[0].kerf' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [1, 2]], 'kerf' => 1]),
+            'steps[0].edge_mm' => self::cut(['edge_mm' => 0]),
+            'steps[0].faces' => self::cut(['faces' => []]),
+            'steps[0].faces[1]' => self::cut(['faces' => [1, -1]]),
+            'steps[0].blade.kind' => ['do' => 'score', 'blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'parts' => 2]],
+            'steps[0] has the unknown key "kerf"' => ['do' => 'mend', 'kerf' => 1],
+            'steps[0].do' => ['do' => 'glue'],
+        ];
+        foreach ($bad as $place => $step) {
+            try {
+                Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$step]]);
+                self::fail("$place was taken");
+            } catch (BadRecipe $refusal) {
+                self::assertStringContainsString($place, $refusal->getMessage());
+            }
         }
     }
 }
