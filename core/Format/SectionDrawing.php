@@ -36,7 +36,7 @@ final class SectionDrawing
         ));
     }
 
-    /** Source: Autodesk, DXF Reference, release 12: POLYLINE entities in an ENTITIES section; $INSUNITS 4 is millimetres. */
+    /** Source: DXF Reference, release 12: POLYLINE entities in an ENTITIES section; $INSUNITS 4 is millimetres. */
     public static function dxf(Section $section): string
     {
         $lines = ['0', 'SECTION', '2', 'HEADER', '9', '$ACADVER', '1', 'AC1009', '9', '$INSUNITS', '70', '4', '0', 'ENDSEC', '0', 'SECTION', '2', 'ENTITIES'];

@@ -10,23 +10,14 @@ use Isotome\Format\StlWriter;
 use Isotome\Measure\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
+use Tests\Support\RunsIsotome;
 use Tests\Support\Solids;
 
 /** bin/isotome as another program calls it. */
 final class CommandLineTest extends TestCase
 {
     use Folder;
-
-    /** @return array{int, string, string} exit code, standard output, standard error */
-    private function isotome(string ...$arguments): array
-    {
-        $process = proc_open([dirname(__DIR__, 2).'/bin/isotome', ...$arguments], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes);
-        self::assertIsResource($process);
-        $out = (string) stream_get_contents($pipes[1]);
-        $error = (string) stream_get_contents($pipes[2]);
-
-        return [proc_close($process), $out, $error];
-    }
+    use RunsIsotome;
 
     private function stl(string $name = 'heron.stl'): string
     {

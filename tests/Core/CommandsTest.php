@@ -11,23 +11,14 @@ use Isotome\Mend\RemoveFaces;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
+use Tests\Support\RunsIsotome;
 use Tests\Support\Solids;
 
 /** mend, profile, convert, section drawings and recipes of every kind, on the command line. */
 final class CommandsTest extends TestCase
 {
     use Folder;
-
-    /** @return array{int, string, string} exit code, standard output and error */
-    private function isotome(string ...$arguments): array
-    {
-        $process = proc_open([dirname(__DIR__, 2).'/bin/isotome', ...$arguments], [1 => ['pipe', 'w'], 2 => ['pipe', 'w']], $pipes);
-        self::assertIsResource($process);
-        $out = (string) stream_get_contents($pipes[1]);
-        $error = (string) stream_get_contents($pipes[2]);
-
-        return [proc_close($process), $out, $error];
-    }
+    use RunsIsotome;
 
     private function torus(string $name = 'jar.stl'): string
     {

@@ -44,7 +44,7 @@ final class UploadController
         $file->move(dirname($path), basename($path));
         try {
             $read = StlReader::read($path);
-            $upload->report = ['format' => $read->format, 'collapsed' => $read->collapsed, ...Report::of($read->mesh, $read->collapsed)->toArray()];
+            $upload->report = ['format' => $read->format, 'collapsed' => $read->collapsed, ...Report::of($read->mesh, $read->collapsed, false)->toArray()];
             $upload->save();
         } catch (UnreadableMesh $refusal) {
             @unlink($path);
