@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Isotome\Measure;
 
 use Isotome\Mesh\Mesh;
-use WeakMap;
 
 /**
  * Volume, centroid and area of a mesh by the divergence theorem: signed tetrahedra from one vertex of the mesh to each
@@ -24,15 +23,6 @@ final readonly class Volume
 
     /** Signed volume in mm³; negative when the surface is turned inside out. */
     public static function of(Mesh $mesh): float
-    {
-        /** @var WeakMap<Mesh, float>|null $known a mesh never changes, and cutting asks for its volume more than once */
-        static $known = null;
-        $known ??= new WeakMap;
-
-        return $known[$mesh] ??= self::summed($mesh);
-    }
-
-    private static function summed(Mesh $mesh): float
     {
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;

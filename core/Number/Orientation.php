@@ -28,6 +28,10 @@ final class Orientation
         if (-$det > $bound) {
             return -1;
         }
+        // Both products have a factor that is exactly 0, as on a line along an axis: nothing to compute.
+        if (($ax === $cx || $by === $cy) && ($ay === $cy || $bx === $cx)) {
+            return 0;
+        }
 
         return self::exact($ax, $ay, $bx, $by, $cx, $cy);
     }

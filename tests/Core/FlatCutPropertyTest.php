@@ -42,10 +42,13 @@ final class FlatCutPropertyTest extends TestCase
         $blades = new Blades($mesh, $seed);
         $whole = Volume::measure($mesh);
         $cuts = 0;
-        for ($n = 0; $n < self::ANYWHERE + self::UNLUCKY; $n++) {
-            $cuts += $this->cut($mesh, $n < self::ANYWHERE ? $blades->anywhere() : $blades->unlucky(), $whole, $n) ? 1 : 0;
+        // The long outline's cuts take far longer than the others': fewer of them.
+        $few = str_contains($name, '3,000') ? 10 : 1;
+        $anywhere = intdiv(self::ANYWHERE, $few);
+        for ($n = 0; $n < $anywhere + intdiv(self::UNLUCKY, $few); $n++) {
+            $cuts += $this->cut($mesh, $n < $anywhere ? $blades->anywhere() : $blades->unlucky(), $whole, $n) ? 1 : 0;
         }
-        self::assertGreaterThan(self::ANYWHERE * 0.8, $cuts, 'blades that cut something');
+        self::assertGreaterThan($anywhere * 0.8, $cuts, 'blades that cut something');
     }
 
     private function cut(Mesh $mesh, Plane $plane, Volume $whole, int $n): bool
