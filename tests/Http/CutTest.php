@@ -119,7 +119,7 @@ final class CutTest extends HttpTestCase
         $id = $this->project();
         $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade(['facing' => [0, 0, 0]]))->assertUnprocessable()
             ->assertJsonPath('message', 'The blade has no direction (its facing is 0, 0, 0); give a facing with at least one number that is not zero.');
-        foreach ([['through' => [0, 0]], ['through' => [0, 0, 'x']], ['facing' => 'up'], ['keep' => 'all'], ['seal' => 'even'], ['kerf' => -1], ['pieces' => 'all'], ['through' => [0, 0, 1e99]]] as $wrong) {
+        foreach ([['through' => [0, 0]], ['through' => [0, 0, 'x']], ['facing' => 'up'], ['keep' => 'all'], ['seal' => 'tight'], ['kerf' => -1], ['pieces' => 'all'], ['through' => [0, 0, 1e99]]] as $wrong) {
             $message = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade($wrong))->assertUnprocessable()->json('message');
             self::assertMatchesRegularExpression('/; .*\.( \(and \d more errors?\))?$/', $message);
         }
@@ -129,6 +129,13 @@ final class CutTest extends HttpTestCase
         self::assertSame('failed', $run['status']);
         self::assertStringContainsString('cuts nothing: torus lies from', $run['message']);
         self::assertSame([['torus'], 0, 1], [$this->living($id), Step::query()->count(), Mesh::query()->count()]);
+    }
+
+    public function test_an_even_seal_is_cut_as_well(): void
+    {
+        $run = $this->cut($this->project(), ['seal' => 'even']);
+        self::assertSame('done', $run['status'], $run['message']);
+        self::assertStringContainsString('watertight', $run['message']);
     }
 
     public function test_an_open_mesh_is_cut_and_its_open_outline_told(): void

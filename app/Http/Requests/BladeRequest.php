@@ -45,7 +45,7 @@ final class BladeRequest extends FormRequest
             'facing' => $facing, 'facing.*' => $facing,
             'pieces' => $pieces, 'pieces.*' => $pieces,
             'keep' => 'Keep is not one of both, ahead, behind, outline; choose one.',
-            'seal' => 'Seal is not one of open, lean; choose one.',
+            'seal' => 'Seal is not one of open, lean, even; choose one.',
             'kerf' => 'The kerf is not a width of 0 mm or more; type it again.',
         ];
     }
