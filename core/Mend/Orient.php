@@ -29,7 +29,6 @@ final class Orient
         $mesh = $turned === [] ? $mesh : Mesh::of($mesh->xyz, $corners, $mesh->tags);
         $inverted = self::inverted($mesh);
         foreach ($inverted as $t => $_) {
-            $corners = $mesh->corners;
             if (isset($turned[$t])) {
                 unset($turned[$t]);
             } else {

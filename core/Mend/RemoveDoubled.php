@@ -25,7 +25,6 @@ final class RemoveDoubled
             $names[self::name($mesh, $t)] = true;
         }
         $first = [];
-        $onEdge = [];
         foreach ($mesh->tags as $t => $_) {
             $name = self::name($mesh, $t);
             if (isset($names[$name]) && ! isset($gone[$t])) {

@@ -88,45 +88,6 @@ final class Blocks
     }
 
     /**
-     * The part of a mesh that some of its blocks hold: vertices shared between them are one vertex.
-     *
-     * @param  iterable<string>  $payloads
-     */
-    public static function part(iterable $payloads): Mesh
-    {
-        $xyz = [];
-        $corners = [];
-        $tags = [];
-        $map = [];
-        $next = 0;
-        foreach ($payloads as $payload) {
-            [$count, $used, $ids, $coordinates, $bytes, , $blockTags] = self::read($payload);
-            $here = [];
-            $i = 1;
-            for ($k = 1; $k <= $used; $k++) {
-                $id = $ids[$k];
-                if (($v = $map[$id] ?? -1) < 0) {
-                    $map[$id] = $v = $next++;
-                    $xyz[] = $coordinates[$i];
-                    $xyz[] = $coordinates[$i + 1];
-                    $xyz[] = $coordinates[$i + 2];
-                }
-                $here[] = $v;
-                $i += 3;
-            }
-            $i = 0;
-            for ($k = 1; $k <= $count; $k++) {
-                $corners[] = $here[ord($bytes[$i++])];
-                $corners[] = $here[ord($bytes[$i++])];
-                $corners[] = $here[ord($bytes[$i++])];
-                $tags[] = $blockTags[$k];
-            }
-        }
-
-        return Mesh::of($xyz, $corners, $tags);
-    }
-
-    /**
      * The triangles of some blocks that the plane touches, or nearly: all that Section needs of them.
      *
      * @param  iterable<string>  $payloads

@@ -194,7 +194,7 @@ final class BodiesTest extends TestCase
 
                     return abs($middle) <= $half + 1e-9;
                 });
-                $part = Section::of(Blocks::part(array_column($touched, 'payload')), $plane, $extent);
+                $part = Section::of(Blocks::touching(array_column($touched, 'payload'), $plane, $extent), $plane, $extent);
                 $whole = Section::of($mesh, $plane, $extent);
                 self::assertEqualsWithDelta($whole->area, $part->area, 1e-9 * $extent * $extent);
                 self::assertEqualsWithDelta($whole->perimeter, $part->perimeter, 1e-9 * $extent);
