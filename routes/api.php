@@ -2,11 +2,16 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\CheckController;
 use App\Http\Controllers\CutController;
 use App\Http\Controllers\DownloadController;
 use App\Http\Controllers\GeometryController;
+use App\Http\Controllers\LineageController;
+use App\Http\Controllers\MendController;
+use App\Http\Controllers\PieceController;
+use App\Http\Controllers\PrinterController;
+use App\Http\Controllers\ProfileController;
 use App\Http\Controllers\ProjectController;
-use App\Http\Controllers\RejoinController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\SectionController;
 use App\Http\Controllers\UploadController;
@@ -15,18 +20,46 @@ use Illuminate\Support\Facades\Route;
 Route::post('uploads', [UploadController::class, 'store']);
 Route::delete('uploads/{upload}', [UploadController::class, 'destroy']);
 
+Route::get('printers', [PrinterController::class, 'index']);
+Route::post('printers', [PrinterController::class, 'store']);
+Route::delete('printers/{printer}', [PrinterController::class, 'destroy']);
+
 Route::get('projects', [ProjectController::class, 'index']);
 Route::post('projects', [ProjectController::class, 'store']);
-Route::get('projects/{project}', [ProjectController::class, 'show']);
-Route::delete('projects/{project}', [ProjectController::class, 'destroy']);
+Route::post('projects/{project}/restore', [ProjectController::class, 'restore'])->whereNumber('project');
+Route::delete('projects/{project}/for-good', [ProjectController::class, 'purge'])->whereNumber('project');
+Route::prefix('projects/{project}')->group(function (): void {
+    Route::get('', [ProjectController::class, 'show']);
+    Route::patch('', [ProjectController::class, 'update']);
+    Route::delete('', [ProjectController::class, 'destroy']);
+    Route::post('duplicate', [ProjectController::class, 'duplicate']);
 
-Route::post('projects/{project}/section', SectionController::class);
-Route::post('projects/{project}/cuts', CutController::class);
-Route::post('projects/{project}/rejoin', RejoinController::class);
-Route::get('projects/{project}/pieces.zip', [DownloadController::class, 'pieces']);
-Route::get('projects/{project}/recipe.json', [DownloadController::class, 'recipe']);
+    Route::post('section', [SectionController::class, 'show']);
+    Route::post('section/sides', [SectionController::class, 'sides']);
+    Route::get('section.{format}', [SectionController::class, 'drawing'])->whereIn('format', ['svg', 'dxf']);
+    Route::post('profile', [ProfileController::class, 'show']);
+    Route::post('profile/widths', [ProfileController::class, 'widths']);
+    Route::post('profile/stops', [ProfileController::class, 'stops']);
+
+    Route::post('cuts', [CutController::class, 'store']);
+    Route::put('steps/{step}', [CutController::class, 'update']);
+    Route::post('mends', [MendController::class, 'store']);
+    Route::post('mends/preview', [MendController::class, 'preview']);
+    Route::get('checks', [CheckController::class, 'index']);
+    Route::post('checks', [CheckController::class, 'store']);
+    Route::patch('pieces', [PieceController::class, 'update']);
+
+    Route::post('rejoin', [LineageController::class, 'rejoin']);
+    Route::post('undo', [LineageController::class, 'undo']);
+    Route::post('redo', [LineageController::class, 'redo']);
+    Route::post('recipe', [LineageController::class, 'recipe']);
+
+    Route::get('pieces.zip', [DownloadController::class, 'pieces']);
+    Route::get('recipe.json', [DownloadController::class, 'recipe']);
+});
 
 Route::get('meshes/{mesh}/geometry', GeometryController::class);
+Route::get('meshes/{mesh}/check', [CheckController::class, 'show']);
 
 Route::get('runs/{run}', [RunController::class, 'show']);
 Route::post('runs/{run}/cancel', [RunController::class, 'cancel']);

@@ -10,35 +10,66 @@ use App\Models\Piece;
 use App\Models\Run;
 use App\Models\Upload;
 use Isotome\Exception\UnreadableMesh;
-use Isotome\Format\StlReader;
+use Isotome\Format\MeshFile;
 use Isotome\Format\Units;
+use Isotome\Recipe\Names;
 use Isotome\Recipe\Palette;
 
-/** Reads an accepted file and stores it as the project's stock. */
+/** Reads accepted files and stores them as the project's stock: a piece a file, or a piece a part when a file holds several. */
 final class BringIn extends LongWork
 {
     protected function work(Run $run): \Closure
     {
-        $upload = Upload::query()->find($run->settings['upload'] ?? '');
-        if ($upload === null || ! is_file($upload->path())) {
-            throw new UnreadableMesh('The file that was brought in is not there any more; bring it in again.');
+        $uploads = [];
+        foreach ((array) $run->settings['uploads'] as $id) {
+            $upload = Upload::query()->find($id);
+            if ($upload === null || ! is_file($upload->path())) {
+                throw new UnreadableMesh('A file that was brought in is not there any more; bring it in again.');
+            }
+            $uploads[] = $upload;
         }
-        $this->report($run, 'reading '.$upload->file, 0.1);
-        $mesh = StlReader::read($upload->path(), Units::from($run->project->units))->mesh;
-        $this->report($run, 'measuring', 0.5);
-        $mesh = PreparedMesh::of($mesh);
+        $prepared = [];
+        foreach ($uploads as $n => $upload) {
+            $this->report($run, 'reading '.$upload->file, 0.9 * ($n + 0.1) / count($uploads));
+            $read = MeshFile::read($upload->path(), Units::from($run->project->units));
+            $this->report($run, 'measuring', 0.9 * ($n + 0.5) / count($uploads));
+            $base = count($uploads) === 1 ? (string) $run->settings['piece'] : self::name(pathinfo($upload->file, PATHINFO_FILENAME));
+            foreach ($read->parts === [] ? [$base => $read->mesh] : $read->parts as $part => $mesh) {
+                $plain = $name = $read->parts === [] ? $base : self::name((string) $part);
+                for ($k = 2; isset($prepared[$name]); $k++) {
+                    $name = "$plain$k";
+                }
+                $prepared[$name] = PreparedMesh::of($mesh);
+            }
+        }
 
-        return function () use ($run, $upload, $mesh): string {
-            $stored = (new MeshStore)->put($mesh);
-            Piece::query()->create([
-                'project_id' => $run->project_id, 'name' => $run->settings['piece'] ?? 'stock', 'mesh_hash' => $stored->hash,
-                'colour' => Palette::colour(0), 'place' => 0,
-            ]);
-            $path = $upload->path();
-            $upload->delete();
-            @unlink($path);
+        return function () use ($run, $uploads, $prepared): string {
+            $place = 0;
+            $open = 0;
+            foreach ($prepared as $name => $mesh) {
+                $stored = (new MeshStore)->put($mesh);
+                Piece::query()->create([
+                    'project_id' => $run->project_id, 'name' => (string) $name, 'mesh_hash' => $stored->hash, 'colour' => Palette::colour($place), 'place' => $place,
+                ]);
+                $place++;
+                $open += $stored->watertight ? 0 : 1;
+            }
+            foreach ($uploads as $upload) {
+                $path = $upload->path();
+                $upload->delete();
+                @unlink($path);
+            }
+            if ($place > 1) {
+                return "Brought in $place pieces, ".($open === 0 ? 'all watertight.' : "$open not watertight: mend them in the Check station before cutting.");
+            }
 
-            return $stored->watertight ? 'Brought in, watertight.' : 'Brought in; the mesh is not watertight, so some outlines may stay open when it is cut.';
+            return $open === 0 ? 'Brought in, watertight.' : 'Brought in; the mesh is not watertight, so some outlines may stay open when it is cut. Mend it in the Check station first.';
         };
+    }
+
+    /** Letters after a hyphen mean a cut: a stock's own name has none at its end. */
+    private static function name(string $given): string
+    {
+        return mb_strtolower(Names::file($given));
     }
 }

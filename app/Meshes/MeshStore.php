@@ -7,6 +7,7 @@ namespace App\Meshes;
 use App\Models\Mesh as StoredMesh;
 use Illuminate\Support\Facades\DB;
 use Isotome\Cut\Plane;
+use Isotome\Measure\EitherSide;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Mesh;
 use PDO;
@@ -43,18 +44,71 @@ final class MeshStore
         return Blocks::whole($this->payloads($rows), $stored->vertices, $stored->triangles);
     }
 
-    /** The triangles of a mesh that the plane touches, or nearly. */
-    public function touching(StoredMesh $stored, Plane $plane): Mesh
+    /**
+     * The triangles of a mesh that the plane touches, or nearly.
+     *
+     * @param  float  $reach  or that have a vertex within this distance of it, mm
+     */
+    public function touching(StoredMesh $stored, Plane $plane, float $reach = 0.0): Mesh
     {
-        // Half the distance that the box reaches along the normal, against the distance of its middle from the plane. The
-        // margin is wider than the rounding of this sum.
-        $margin = 1e-12 * (1 + $stored->extent() + abs($plane->offset));
+        return Blocks::touching($this->near($stored, $plane, $reach), $plane, $stored->extent(), $reach);
+    }
+
+    /** Volume and box behind and ahead of the plane. */
+    public function eitherSide(StoredMesh $stored, Plane $plane): EitherSide
+    {
+        $sides = new EitherSide($plane, $stored->centre());
+        foreach ([false, true] as $isAhead) {
+            [$distance, $values] = $this->reach($plane, 0.0, $stored);
+            $row = DB::table('mesh_blocks')->where('mesh_hash', $stored->hash)
+                ->whereRaw($isAhead ? "{$distance[0]} > {$distance[1]}" : "{$distance[0]} < -({$distance[1]})", $values)
+                ->selectRaw('count(*) as n, sum(sv) as sv, sum(sx) as sx, sum(sy) as sy, sum(sz) as sz, min(x0) as x0, max(x1) as x1, min(y0) as y0, max(y1) as y1, min(z0) as z0, max(z1) as z1')
+                ->first();
+            if ($row !== null && $row->n > 0) {
+                $sides->whole($isAhead, [(float) $row->sv, (float) $row->sx, (float) $row->sy, (float) $row->sz],
+                    [(float) $row->x0, (float) $row->x1, (float) $row->y0, (float) $row->y1, (float) $row->z0, (float) $row->z1]);
+            }
+        }
+        $sides->touched($this->near($stored, $plane, 0.0));
+
+        return $sides;
+    }
+
+    /**
+     * How far the mesh reaches along a facing: exactly, from the few blocks that can reach farthest.
+     *
+     * @return array{float, float} mm from the origin
+     */
+    public function along(StoredMesh $stored, Plane $plane): array
+    {
+        [$nx, $ny, $nz] = $plane->facing();
+        $ends = [];
+        foreach ([1, -1] as $sign) {
+            $best = -INF;
+            $corner = [($sign * $nx > 0 ? 'x1' : 'x0'), ($sign * $ny > 0 ? 'y1' : 'y0'), ($sign * $nz > 0 ? 'z1' : 'z0')];
+            $blocks = DB::table('mesh_blocks')->where('mesh_hash', $stored->hash)
+                ->selectRaw("id, ? * {$corner[0]} + ? * {$corner[1]} + ? * {$corner[2]} as most", [$sign * $nx, $sign * $ny, $sign * $nz])
+                ->orderByDesc('most')->cursor();
+            foreach ($blocks as $block) {
+                if ((float) $block->most <= $best) {
+                    break;
+                }
+                foreach ($this->payloads(DB::table('mesh_blocks')->where('id', $block->id)->select('payload')->cursor()) as $payload) {
+                    $best = max($best, Blocks::farthest($payload, $sign * $nx, $sign * $ny, $sign * $nz));
+                }
+            }
+            $ends[] = $sign * $best;
+        }
+
+        return [$ends[1], $ends[0]];
+    }
+
+    /** @return list<string> payloads of the blocks that the plane may touch, or that reach so near to it */
+    private function near(StoredMesh $stored, Plane $plane, float $reach): array
+    {
+        [$distance, $values] = $this->reach($plane, $reach, $stored);
         $ids = DB::table('mesh_blocks')->where('mesh_hash', $stored->hash)
-            ->whereRaw(
-                'abs(? * (x0 + x1) + ? * (y0 + y1) + ? * (z0 + z1) - ?) <= ? * (x1 - x0) + ? * (y1 - y0) + ? * (z1 - z0) + ?',
-                [$plane->nx, $plane->ny, $plane->nz, 2 * $plane->offset, abs($plane->nx), abs($plane->ny), abs($plane->nz), 2 * $margin],
-            )
-            ->pluck('id')->all();
+            ->whereRaw("{$distance[0]} between -({$distance[1]}) and {$distance[1]}", [...$values, ...array_slice($values, 4)])->pluck('id')->all();
         $payloads = [];
         foreach (array_chunk($ids, 500) as $some) {
             $rows = DB::table('mesh_blocks')->whereIn('id', $some)->orderBy('id')->select('payload')->cursor();
@@ -63,13 +117,30 @@ final class MeshStore
             }
         }
 
-        return Blocks::touching($payloads, $plane, $stored->extent());
+        return $payloads;
     }
 
-    /** Removes meshes that no piece uses. */
+    /**
+     * Twice the distance of a block's middle from the plane, and twice the distance that its box reaches along the normal.
+     *
+     * @return array{array{string, string}, list<float>} expressions and their values
+     */
+    private function reach(Plane $plane, float $reach, StoredMesh $stored): array
+    {
+        // Wider than the rounding of these sums.
+        $margin = $reach + 1e-12 * (1 + $stored->extent() + abs($plane->offset));
+
+        return [
+            ['? * (x0 + x1) + ? * (y0 + y1) + ? * (z0 + z1) - ?', '? * (x1 - x0) + ? * (y1 - y0) + ? * (z1 - z0) + ?'],
+            [$plane->nx, $plane->ny, $plane->nz, 2 * $plane->offset, abs($plane->nx), abs($plane->ny), abs($plane->nz), 2 * $margin],
+        ];
+    }
+
+    /** Removes meshes that no piece uses, now or in what can be undone. */
     public function sweep(): void
     {
-        StoredMesh::query()->whereNotIn('hash', DB::table('pieces')->select('mesh_hash'))->delete();
+        StoredMesh::query()->whereNotIn('hash', DB::table('pieces')->select('mesh_hash'))
+            ->whereNotIn('hash', DB::table('history_meshes')->select('mesh_hash'))->delete();
     }
 
     /**
@@ -84,15 +155,15 @@ final class MeshStore
         }
     }
 
-    /** @param  list<array{box: array{float, float, float, float, float, float}, payload: string}>  $blocks */
+    /** @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}>  $blocks */
     private function insert(string $hash, array $blocks): void
     {
-        $places = implode(',', array_fill(0, count($blocks), '(?,?,?,?,?,?,?,?)'));
-        $statement = DB::connection()->getPdo()->prepare("insert into mesh_blocks (mesh_hash, x0, x1, y0, y1, z0, z1, payload) values $places");
+        $places = implode(',', array_fill(0, count($blocks), '(?,?,?,?,?,?,?,?,?,?,?,?)'));
+        $statement = DB::connection()->getPdo()->prepare("insert into mesh_blocks (mesh_hash, x0, x1, y0, y1, z0, z1, sv, sx, sy, sz, payload) values $places");
         $n = 1;
-        foreach ($blocks as ['box' => $box, 'payload' => $payload]) {
+        foreach ($blocks as ['box' => $box, 'sums' => $sums, 'payload' => $payload]) {
             $statement->bindValue($n++, $hash);
-            foreach ($box as $side) {
+            foreach ([...$box, ...$sums] as $side) {
                 // As the shortest decimal that is exact.
                 $statement->bindValue($n++, var_export($side, true));
             }

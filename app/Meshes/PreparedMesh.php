@@ -17,7 +17,7 @@ final readonly class PreparedMesh
 {
     /**
      * @param  array<string, mixed>  $row  for the table of meshes
-     * @param  list<array{box: array{float, float, float, float, float, float}, payload: string}>  $blocks
+     * @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}>  $blocks
      */
     private function __construct(
         public array $row,
@@ -30,6 +30,7 @@ final readonly class PreparedMesh
         $box = Box::of($mesh);
         $measures = Volume::measure($mesh);
         $edges = EdgeCheck::of($mesh);
+        $blocks = [...Blocks::of($mesh)];
 
         return new self([
             'hash' => Packing::hash($mesh),
@@ -42,6 +43,7 @@ final readonly class PreparedMesh
             'area' => $measures->area,
             'x0' => $box->min[0], 'x1' => $box->max[0], 'y0' => $box->min[1], 'y1' => $box->max[1], 'z0' => $box->min[2], 'z1' => $box->max[2],
             'cx' => $measures->centroid[0], 'cy' => $measures->centroid[1], 'cz' => $measures->centroid[2],
-        ], [...Blocks::of($mesh)]);
+            'bytes' => array_sum(array_map(static fn (array $block): int => strlen($block['payload']), $blocks)),
+        ], $blocks);
     }
 }

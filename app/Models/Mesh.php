@@ -23,6 +23,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property float $y1
  * @property float $z0
  * @property float $z1
+ * @property int $bytes
  * @property float $cx
  * @property float $cy
  * @property float $cz
@@ -46,5 +47,17 @@ final class Mesh extends Model
     public function extent(): float
     {
         return max(abs($this->x0), abs($this->x1), abs($this->y0), abs($this->y1), abs($this->z0), abs($this->z1));
+    }
+
+    /** @return array{float, float, float} middle of the box */
+    public function centre(): array
+    {
+        return [($this->x0 + $this->x1) / 2, ($this->y0 + $this->y1) / 2, ($this->z0 + $this->z1) / 2];
+    }
+
+    /** @return array{float, float, float} */
+    public function size(): array
+    {
+        return [$this->x1 - $this->x0, $this->y1 - $this->y0, $this->z1 - $this->z0];
     }
 }

@@ -16,6 +16,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  * @property int|null $made_by
  * @property int|null $spent_by
  * @property string $name
+ * @property string|null $title what a person calls it; its name when null
  * @property string $mesh_hash
  * @property string $colour
  * @property int $place
@@ -25,7 +26,7 @@ use Illuminate\Database\Eloquent\Relations\BelongsTo;
  */
 final class Piece extends Model
 {
-    protected $fillable = ['project_id', 'parent_id', 'made_by', 'spent_by', 'name', 'mesh_hash', 'colour', 'place'];
+    protected $fillable = ['project_id', 'parent_id', 'made_by', 'spent_by', 'name', 'title', 'mesh_hash', 'colour', 'place'];
 
     /** @return BelongsTo<Mesh, $this> */
     public function mesh(): BelongsTo
@@ -43,5 +44,16 @@ final class Piece extends Model
     public function maker(): BelongsTo
     {
         return $this->belongsTo(Step::class, 'made_by');
+    }
+
+    /** The piece it was cut from: a mended piece stands where the one before the mend stood. */
+    public function cutFrom(): ?string
+    {
+        $parent = $this->parent;
+        while ($parent !== null && $parent->name === $this->name) {
+            $parent = $parent->parent;
+        }
+
+        return $parent?->name;
     }
 }

@@ -6,8 +6,11 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Database\Eloquent\Model;
+use Illuminate\Database\Eloquent\Relations\BelongsTo;
 use Illuminate\Database\Eloquent\Relations\HasMany;
+use Illuminate\Database\Eloquent\SoftDeletes;
 use Illuminate\Support\Carbon;
+use Illuminate\Support\Facades\DB;
 
 /**
  * One job: its stock, pieces and steps.
@@ -17,14 +20,25 @@ use Illuminate\Support\Carbon;
  * @property string $file
  * @property string $units
  * @property string $note
+ * @property int|null $printer_id
+ * @property Printer|null $printer
  * @property Carbon|null $updated_at
+ * @property Carbon|null $deleted_at
  * @property Collection<int, Piece> $pieces
  * @property Collection<int, Step> $steps
  * @property Collection<int, Run> $runs
  */
 final class Project extends Model
 {
-    protected $fillable = ['name', 'file', 'units', 'note'];
+    use SoftDeletes;
+
+    protected $fillable = ['name', 'file', 'units', 'note', 'printer_id'];
+
+    /** @return BelongsTo<Printer, $this> */
+    public function printer(): BelongsTo
+    {
+        return $this->belongsTo(Printer::class);
+    }
 
     /** @return HasMany<Piece, $this> */
     public function pieces(): HasMany
@@ -51,5 +65,19 @@ final class Project extends Model
         $runs->orderByDesc('id');
 
         return $runs;
+    }
+
+    /** Is a step of it waiting or at work? */
+    public function isBusy(): bool
+    {
+        return $this->runs()->whereIn('status', ['waiting', 'running'])->exists();
+    }
+
+    /** Bytes of the meshes that its pieces need, and those that can be brought back by undo; each counted once. */
+    public function bytes(): int
+    {
+        $history = DB::table('history_meshes')->join('history', 'history.id', '=', 'history_id')->where('project_id', $this->id)->select('mesh_hash');
+
+        return (int) Mesh::query()->whereIn('hash', DB::table('pieces')->where('project_id', $this->id)->select('mesh_hash')->union($history))->sum('bytes');
     }
 }

@@ -7,6 +7,7 @@ namespace App\Models;
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\BelongsTo;
+use Isotome\Exception\BadRecipe;
 
 /**
  * Long work of a queue worker, as a person follows it.
@@ -40,5 +41,21 @@ final class Run extends Model
     public function isOver(): bool
     {
         return in_array($this->status, ['done', 'failed', 'cancelled'], true);
+    }
+
+    /**
+     * A run that waits for a worker; a project has one at a time.
+     *
+     * @param  array<string, mixed>  $settings
+     */
+    public static function start(Project $project, string $kind, array $settings): self
+    {
+        if ($project->isBusy()) {
+            throw new BadRecipe('Another step of this project is still at work; wait for it, or stop it first.');
+        }
+
+        return self::query()->create([
+            'project_id' => $project->id, 'kind' => $kind, 'settings' => $settings, 'status' => 'waiting', 'phase' => 'waiting', 'progress' => 0.0,
+        ]);
     }
 }

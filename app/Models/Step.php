@@ -6,6 +6,8 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
+use Isotome\Recipe\Recipe;
+use Isotome\Recipe\Step as CoreStep;
 
 /**
  * One operation on pieces: its settings as the recipe writes them, and what it did.
@@ -33,5 +35,11 @@ final class Step extends Model
     public function spent(): HasMany
     {
         return $this->hasMany(Piece::class, 'spent_by');
+    }
+
+    /** As the core runs it. */
+    public function core(): CoreStep
+    {
+        return Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$this->settings]])->steps[0];
     }
 }

@@ -6,6 +6,7 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Concerns\HasUlids;
 use Illuminate\Database\Eloquent\Model;
+use Isotome\Format\MeshFile;
 
 /**
  * A file that was brought in and waits to be accepted.
@@ -25,6 +26,6 @@ final class Upload extends Model
 
     public function path(): string
     {
-        return storage_path("uploads/{$this->id}.stl");
+        return storage_path("uploads/{$this->id}.".MeshFile::ending($this->file));
     }
 }

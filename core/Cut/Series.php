@@ -20,7 +20,14 @@ final readonly class Series
         public array $facing,
         public array $stops,
         public ?int $parts,
+        public ?Wander $wander = null,
     ) {
+    }
+
+    /** The same stops with blades that wander. */
+    public function wandering(?Wander $wander): self
+    {
+        return new self($this->facing, $this->stops, $this->parts, $wander);
     }
 
     /**
@@ -81,8 +88,16 @@ final readonly class Series
     /** @return list<Plane> ascending; for equal parts by this mesh's own extent */
     public function planes(Mesh $mesh): array
     {
+        $planes = $this->parallel($mesh);
+
+        return $this->wander === null ? $planes : $this->wander->over($planes, $mesh);
+    }
+
+    /** @return list<Plane> */
+    private function parallel(Mesh $mesh): array
+    {
         if ($this->parts === null) {
-            return array_map(fn (float $stop): Plane => Plane::at($stop, $this->facing), $this->stops);
+            return $this->parallelBetween(0.0, 0.0);
         }
         [$nx, $ny, $nz] = Plane::at(0.0, $this->facing)->facing();
         $low = INF;
@@ -95,6 +110,20 @@ final readonly class Series
             if ($d > $high) {
                 $high = $d;
             }
+        }
+
+        return $this->parallelBetween($low, $high);
+    }
+
+    /**
+     * The blades before they wander, for a piece that reaches so far along the facing.
+     *
+     * @return list<Plane>
+     */
+    public function parallelBetween(float $low, float $high): array
+    {
+        if ($this->parts === null) {
+            return array_map(fn (float $stop): Plane => Plane::at($stop, $this->facing), $this->stops);
         }
         $planes = [];
         for ($n = 1; $n < $this->parts && $low < $high; $n++) {

@@ -7,6 +7,7 @@ namespace Isotome\Mesh;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Sides;
 use Isotome\Exception\BadMesh;
+use Isotome\Measure\Box;
 
 /**
  * A mesh cut into blocks of neighbouring triangles, each with its box, so that a question about a place reads only the
@@ -23,9 +24,11 @@ final class Blocks
 
     private const VERTICES = 256;
 
-    /** @return iterable<array{box: array{float, float, float, float, float, float}, payload: string}> box as x0, x1, y0, y1, z0, z1 */
+    /** @return iterable<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}> box as x0, x1, y0, y1, z0, z1; sums: see sums() */
     public static function of(Mesh $mesh): iterable
     {
+        $box = Box::of($mesh);
+        $centre = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $corners = $mesh->corners;
         $local = [];
         $triangles = [];
@@ -34,7 +37,7 @@ final class Blocks
             $three = [$corners[3 * $t], $corners[3 * $t + 1], $corners[3 * $t + 2]];
             $new = (isset($local[$three[0]]) ? 0 : 1) + (isset($local[$three[1]]) ? 0 : 1) + (isset($local[$three[2]]) ? 0 : 1);
             if (count($triangles) === self::TRIANGLES || count($local) + $new > self::VERTICES) {
-                yield self::block($mesh, $local, $triangles, $bytes);
+                yield self::block($mesh, $local, $triangles, $bytes, $centre);
                 $local = [];
                 $triangles = [];
                 $bytes = '';
@@ -46,7 +49,7 @@ final class Blocks
             $triangles[] = $t;
         }
         if ($triangles !== []) {
-            yield self::block($mesh, $local, $triangles, $bytes);
+            yield self::block($mesh, $local, $triangles, $bytes, $centre);
         }
     }
 
@@ -92,12 +95,13 @@ final class Blocks
      *
      * @param  iterable<string>  $payloads
      * @param  float  $extent  largest absolute coordinate of the whole mesh
+     * @param  float  $reach  triangles with a vertex within this distance of the plane are in it as well, mm
      */
-    public static function touching(iterable $payloads, Plane $plane, float $extent): Mesh
+    public static function touching(iterable $payloads, Plane $plane, float $extent, float $reach = 0.0): Mesh
     {
         [$nx, $ny, $nz] = $plane->facing();
         // Twice the band within which Sides takes a vertex as on the plane: it decides, this only sorts out.
-        $margin = 2 * Sides::band($extent, $plane);
+        $margin = 2 * Sides::band($extent, $plane) + $reach;
         $high = $plane->offset + $margin;
         $low = $plane->offset - $margin;
         $xyz = [];
@@ -150,6 +154,20 @@ final class Blocks
         return Mesh::of($xyz, $corners, $tags);
     }
 
+    /** How far a block's vertices reach along a direction. */
+    public static function farthest(string $payload, float $nx, float $ny, float $nz): float
+    {
+        $used = ord($payload[2]) | ord($payload[3]) << 8;
+        /** @var array<int, float> $c */
+        $c = unpack('e'.(3 * $used), $payload, 4 + 4 * $used);
+        $best = -INF;
+        for ($i = 1, $last = 3 * $used; $i <= $last; $i += 3) {
+            $best = max($best, $nx * $c[$i] + $ny * $c[$i + 1] + $nz * $c[$i + 2]);
+        }
+
+        return $best;
+    }
+
     /** @return list<int> triangle numbers, neighbours near each other */
     public static function order(Mesh $mesh): array
     {
@@ -192,11 +210,52 @@ final class Blocks
     }
 
     /**
+     * What the triangles of a block add to the volume and to the vector area, the volume counted from the centre of the whole mesh's
+     * box: sums over blocks give both for any part of the mesh, and the volume from any other point follows.
+     *
+     * @param  array{float, float, float}  $centre
+     * @return array{float, float, float, float} mm³, mm² along x, y, z
+     */
+    public static function sums(string $payload, array $centre): array
+    {
+        $count = ord($payload[0]) | ord($payload[1]) << 8;
+        $used = ord($payload[2]) | ord($payload[3]) << 8;
+        /** @var array<int, float> $c */
+        $c = unpack('e'.(3 * $used), $payload, 4 + 4 * $used);
+        [$ox, $oy, $oz] = $centre;
+        $v = $ax = $ay = $az = 0.0;
+        for ($i = 4 + 28 * $used, $end = $i + 3 * $count; $i < $end; $i += 3) {
+            $p = 3 * ord($payload[$i]) + 1;
+            $q = 3 * ord($payload[$i + 1]) + 1;
+            $r = 3 * ord($payload[$i + 2]) + 1;
+            $px = $c[$p] - $ox;
+            $py = $c[$p + 1] - $oy;
+            $pz = $c[$p + 2] - $oz;
+            $ux = $c[$q] - $c[$p];
+            $uy = $c[$q + 1] - $c[$p + 1];
+            $uz = $c[$q + 2] - $c[$p + 2];
+            $wx = $c[$r] - $c[$p];
+            $wy = $c[$r + 1] - $c[$p + 1];
+            $wz = $c[$r + 2] - $c[$p + 2];
+            $nx = $uy * $wz - $uz * $wy;
+            $ny = $uz * $wx - $ux * $wz;
+            $nz = $ux * $wy - $uy * $wx;
+            $v += $px * $nx + $py * $ny + $pz * $nz;
+            $ax += $nx;
+            $ay += $ny;
+            $az += $nz;
+        }
+
+        return [$v / 6, $ax / 2, $ay / 2, $az / 2];
+    }
+
+    /**
      * @param  array<int, int>  $local
      * @param  list<int>  $triangles
-     * @return array{box: array{float, float, float, float, float, float}, payload: string}
+     * @param  array{float, float, float}  $centre
+     * @return array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}
      */
-    private static function block(Mesh $mesh, array $local, array $triangles, string $bytes): array
+    private static function block(Mesh $mesh, array $local, array $triangles, string $bytes, array $centre): array
     {
         $x = $y = $z = $all = $tags = [];
         foreach ($local as $v => $_) {
@@ -208,10 +267,13 @@ final class Blocks
             $tags[] = $mesh->tags[$t];
         }
 
+        $payload = pack('v2', count($triangles), count($local)).Packing::longs(array_keys($local)).Packing::doubles($all)
+            .$bytes.Packing::longs($triangles).Packing::shorts($tags);
+
         return [
             'box' => $x === [] || $y === [] || $z === [] ? [0.0, 0.0, 0.0, 0.0, 0.0, 0.0] : [min($x), max($x), min($y), max($y), min($z), max($z)],
-            'payload' => pack('v2', count($triangles), count($local)).Packing::longs(array_keys($local)).Packing::doubles($all)
-                .$bytes.Packing::longs($triangles).Packing::shorts($tags),
+            'sums' => self::sums($payload, $centre),
+            'payload' => $payload,
         ];
     }
 

@@ -54,6 +54,45 @@ final class Manifest
         array_push($listed, ...self::both($pair, $folder, $step));
         $lost = array_column($listed, 'lost');
         $listed = array_values(array_filter($listed, static fn (array $entry): bool => ! isset($entry['lost'])));
+
+        return self::document($folder, $recipe, $input, $listed, $steps, $lost);
+    }
+
+    /**
+     * Writes all pieces into one file of a format that holds several (OBJ, 3MF, GLB), then manifest.json beside it.
+     *
+     * @param  array<string, mixed>  $recipe
+     * @param  array<string, mixed>  $input
+     * @param  iterable<Piece>  $pieces
+     * @param  list<array<string, mixed>>  $steps
+     * @return array<string, mixed> the document
+     */
+    public static function writeTogether(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $file): array
+    {
+        $all = $known = [];
+        foreach ($pieces as $piece) {
+            $all[$piece->name] = ['mesh' => $piece->mesh, 'colour' => $piece->colour];
+            $known[$piece->name] = $piece;
+        }
+        $written = MeshFile::writeAll($all, "$folder/$file");
+        $listed = [];
+        foreach ($written as $name => $mesh) {
+            $listed[] = self::entry($known[$name], $file, $mesh);
+        }
+
+        return self::document($folder, $recipe, $input, $listed, $steps, array_values(array_map(strval(...), array_diff(array_keys($known), array_keys($written)))));
+    }
+
+    /**
+     * @param  array<string, mixed>  $recipe
+     * @param  array<string, mixed>  $input
+     * @param  list<array<string, mixed>>  $listed
+     * @param  list<array<string, mixed>>  $steps
+     * @param  list<mixed>  $lost
+     * @return array<string, mixed>
+     */
+    private static function document(string $folder, array $recipe, array $input, array $listed, array $steps, array $lost): array
+    {
         $document = ['recipe' => $recipe, 'input' => $input, 'pieces' => $listed, 'steps' => $steps, 'too_thin_for_file' => $lost];
         $json = json_encode($document, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION);
         file_put_contents("$folder/manifest.json", $json."\n");

@@ -10,9 +10,11 @@ use Isotome\Cut\KerfSide;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Cut\Series;
+use Isotome\Cut\Wander;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Format\Units;
+use Isotome\Mend\SingleMend;
 
 /** Version 1 of the recipe: steps in order. Every part is validated; a message names the part's place in the document. */
 final readonly class Recipe
@@ -80,12 +82,13 @@ final readonly class Recipe
         }
         $do = $step['do'] ?? null;
         if ($do === 'mend') {
-            self::onlyKeys($step, ['do', 'of'], $at);
-
-            return new MendStep(self::names($step['of'] ?? ['*'], "$at.of"));
+            return self::mend($step, $at);
+        }
+        if ($do === 'thicken') {
+            return self::thicken($step, $at);
         }
         if ($do !== 'cut' && $do !== 'score') {
-            throw new BadRecipe("$at.do is ".self::shown($do).'; this version can do "cut", "score" and "mend".');
+            throw new BadRecipe("$at.do is ".self::shown($do).'; this version can do "cut", "score", "mend" and "thicken".');
         }
         $isScore = $do === 'score';
         self::onlyKeys($step, $isScore ? ['do', 'blade', 'of', 'faces'] : ['do', 'blade', 'of', 'keep', 'kerf', 'kerf_side', 'seal', 'edge_mm', 'catch', 'faces'], $at);
@@ -124,6 +127,9 @@ final readonly class Recipe
         if ($edge !== null && $edge <= 0.0) {
             throw new BadRecipe("$at.edge_mm is not more than 0; give the edge length of the even seal in millimetres, or leave it out.");
         }
+        if (($series->wander ?? null) !== null && ($step['keep'] ?? 'both') !== 'both') {
+            throw new BadRecipe("$at.keep is ".self::shown($step['keep'] ?? null).'; blades that wander keep both sides, so write "both".');
+        }
         if ($series !== null && $kerf >= $series->gap()) {
             throw new BadRecipe(sprintf('%s.kerf is %g mm and the stops are only %g mm apart; make it smaller.', $at, $kerf, $series->gap()));
         }
@@ -148,12 +154,71 @@ final readonly class Recipe
         );
     }
 
+    /** @param  array<mixed>  $step */
+    private static function mend(array $step, string $at): MendStep
+    {
+        self::onlyKeys($step, ['do', 'of', 'only', 'rims', 'join_mm'], $at);
+        $only = $step['only'] ?? null;
+        if ($only !== null && ! in_array($only, SingleMend::KINDS, true)) {
+            throw new BadRecipe("$at.only is ".self::shown($only).'; choose one of '.implode(', ', SingleMend::KINDS).', or leave it out for the whole sequence.');
+        }
+        if (isset($step['rims']) && $only !== 'close') {
+            throw new BadRecipe("$at.rims stands without \"only\": \"close\"; rims are named for closing only.");
+        }
+        if (isset($step['join_mm']) && $only !== 'join') {
+            throw new BadRecipe("$at.join_mm stands without \"only\": \"join\"; the distance is for joining only.");
+        }
+        $join = isset($step['join_mm']) ? self::notNegative($step['join_mm'], "$at.join_mm", 'the distance within which vertices are joined') : null;
+
+        return new MendStep(self::names($step['of'] ?? ['*'], "$at.of"), $only, isset($step['rims']) ? self::faces($step['rims'], "$at.rims", 'rim') : null, $join);
+    }
+
+    /** @param  array<mixed>  $step */
+    private static function thicken(array $step, string $at): ThickenStep
+    {
+        self::onlyKeys($step, ['do', 'of', 'thickness_mm', 'side'], $at);
+        $thickness = self::number($step['thickness_mm'] ?? null, "$at.thickness_mm");
+        if ($thickness <= 0.0) {
+            throw new BadRecipe("$at.thickness_mm is not more than 0; give the sheet's thickness in millimetres.");
+        }
+        $side = $step['side'] ?? 'both';
+        if (! in_array($side, ['both', 'front', 'back'], true)) {
+            throw new BadRecipe("$at.side is ".self::shown($side).'; choose one of both, front, back.');
+        }
+
+        return new ThickenStep(self::names($step['of'] ?? ['*'], "$at.of"), $thickness, $side);
+    }
+
     /**
      * @param  array<mixed>  $blade
      * @param  array{float, float, float}  $facing
      * @return array{Series, array<string, mixed>} and how it is written, in millimetres
      */
     private static function series(array $blade, array $facing, string $at, float $scale): array
+    {
+        if (! array_key_exists('wander', $blade)) {
+            return self::stops($blade, $facing, $at, $scale);
+        }
+        $wander = $blade['wander'];
+        if (! is_array($wander)) {
+            throw new BadRecipe("$at.wander is ".self::shown($wander).'; write {"shift": 0.02, "tilt": 5, "seed": 1}.');
+        }
+        self::onlyKeys($wander, ['shift', 'tilt', 'seed'], "$at.wander");
+        $wandering = new Wander(
+            self::number($wander['shift'] ?? 0, "$at.wander.shift"), self::number($wander['tilt'] ?? 0, "$at.wander.tilt"), self::whole($wander['seed'] ?? 1, "$at.wander.seed"),
+        );
+        unset($blade['wander']);
+        [$series, $as] = self::stops($blade, $facing, $at, $scale);
+
+        return [$series->wandering($wandering), [...$as, 'wander' => ['shift' => $wandering->shift, 'tilt' => $wandering->tilt, 'seed' => $wandering->seed]]];
+    }
+
+    /**
+     * @param  array<mixed>  $blade
+     * @param  array{float, float, float}  $facing
+     * @return array{Series, array<string, mixed>}
+     */
+    private static function stops(array $blade, array $facing, string $at, float $scale): array
     {
         if (array_key_exists('parts', $blade)) {
             self::onlyKeys($blade, ['kind', 'facing', 'parts'], $at);
@@ -186,15 +251,15 @@ final readonly class Recipe
     }
 
     /** @return list<int> */
-    private static function faces(mixed $value, string $at): array
+    private static function faces(mixed $value, string $at, string $what = 'triangle'): array
     {
         if (! is_array($value) || ! array_is_list($value) || $value === [] || count($value) > self::MOST_FACES) {
-            throw new BadRecipe("$at is ".self::shown($value).'; give a list of triangle numbers, counted from 0.');
+            throw new BadRecipe("$at is ".self::shown($value)."; give a list of $what numbers, counted from 0.");
         }
         $faces = [];
         foreach ($value as $i => $face) {
             if (! is_int($face) || $face < 0) {
-                throw new BadRecipe("{$at}[$i] is ".self::shown($face).'; give the number of a triangle, counted from 0.');
+                throw new BadRecipe("{$at}[$i] is ".self::shown($face)."; give the number of a $what, counted from 0.");
             }
             $faces[] = $face;
         }

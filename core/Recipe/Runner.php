@@ -12,10 +12,11 @@ use Isotome\Cut\Outcome;
 use Isotome\Cut\Score;
 use Isotome\Cut\Seal;
 use Isotome\Cut\SeriesCut;
+use Isotome\Cut\WanderCut;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
-use Isotome\Mend\Mend;
+use Isotome\Mend\Thicken;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 
@@ -108,9 +109,14 @@ final class Runner
             }
             $share = static fn (float $part) => $progress !== null ? $progress(($done + $part) / count($taken)) : null;
             if ($step instanceof MendStep) {
-                $mend = Mend::of($piece->mesh, $number);
-                $mended[$piece->name] = $mend->did;
-                $after[$name] = $mend->changed ? new Piece($piece->name, $mend->mesh, $piece->parent, $number, $piece->colour, $mend->after->isWatertight()) : $piece;
+                ['mesh' => $mesh, 'did' => $mended[$piece->name]] = $step->on($piece->mesh, $number);
+                // One mend alone may open what another closes: nothing is promised of it.
+                $after[$name] = $mesh === $piece->mesh ? $piece
+                    : new Piece($piece->name, $mesh, $piece->parent, $number, $piece->colour, EdgeCheck::of($mesh)->isWatertight());
+                $took[] = $piece->name;
+                $gave[] = $piece->name;
+            } elseif ($step instanceof ThickenStep) {
+                $after[$name] = $this->inPlace($piece, Thicken::of($piece->mesh, $step->thickness, $step->side, $number), $number);
                 $took[] = $piece->name;
                 $gave[] = $piece->name;
             } elseif ($step instanceof CutStep && $step->isScore) {
@@ -157,9 +163,13 @@ final class Runner
     private static function cut(Piece $piece, CutStep $step, int $number, string $at, Closure $progress): ?Outcome
     {
         if ($step->series !== null) {
-            return SeriesCut::of($piece->mesh, $step->series->planes($piece->mesh), $step->blade, $number, static function (float $share) use ($progress): void {
+            $planes = $step->series->planes($piece->mesh);
+            $report = static function (float $share) use ($progress): void {
                 $progress($share);
-            });
+            };
+
+            return $step->series->wander === null
+                ? SeriesCut::of($piece->mesh, $planes, $step->blade, $number, $report) : WanderCut::of($piece->mesh, $planes, $step->blade, $number, $report);
         }
         if ($step->faces === null) {
             return FlatCut::of($piece->mesh, $step->blade, $number);

@@ -49,14 +49,14 @@ final class BringInTest extends HttpTestCase
     public function test_damaged_files_are_refused_with_one_sentence_and_leave_nothing(): void
     {
         $box = str_pad('', 80).pack('V', 2).str_repeat("\0", 50);
-        foreach (['short.stl' => [$box, 'cut short: its header promises 2 triangles and it holds 1'], 'empty.stl' => ['', 'is empty'], 'jar.doc' => ['x', 'not named .stl'], 'text.stl' => ["solid x\nendsolid x\n", 'no triangle']] as $name => [$bytes, $says]) {
+        foreach (['short.stl' => [$box, 'cut short: its header promises 2 triangles and it holds 1'], 'empty.stl' => ['', 'is empty'], 'jar.doc' => ['x', 'not named as one of the formats'], 'text.stl' => ["solid x\nendsolid x\n", 'no triangle']] as $name => [$bytes, $says]) {
             $message = $this->postFile($name, $bytes)->assertUnprocessable()->json('message');
             self::assertStringContainsString($says, $message);
             self::assertStringContainsString($name, $message);
         }
         self::assertSame([], glob(storage_path('uploads/*')));
         self::assertSame(0, Upload::query()->count());
-        $this->postJson('/api/v1/uploads')->assertUnprocessable()->assertJsonPath('message', 'No file arrived; choose one STL file and bring it in again.');
+        $this->postJson('/api/v1/uploads')->assertUnprocessable()->assertJsonPath('message', 'No file arrived; choose a mesh file and bring it in again.');
     }
 
     public function test_a_file_over_the_limit_is_refused(): void
@@ -90,6 +90,16 @@ final class BringInTest extends HttpTestCase
         $this->deleteJson("/api/v1/projects/$one")->assertNoContent();
         self::assertSame(1, Mesh::query()->count());
         $this->deleteJson("/api/v1/projects/$two")->assertNoContent();
+        // Off the shelf, with a way back; gone for good only when that is asked for.
+        self::assertSame(1, Mesh::query()->count());
+        $this->getJson('/api/v1/projects')->assertJsonCount(0);
+        $this->getJson('/api/v1/projects?removed=1')->assertJsonCount(2);
+        $this->postJson("/api/v1/projects/$two/restore")->assertNoContent();
+        $this->getJson("/api/v1/projects/$two")->assertOk()->assertJsonPath('pieces.0.name', 'torus');
+        $this->deleteJson("/api/v1/projects/$two/for-good")->assertNotFound();
+        $this->deleteJson("/api/v1/projects/$two")->assertNoContent();
+        $this->deleteJson("/api/v1/projects/$one/for-good")->assertNoContent();
+        $this->deleteJson("/api/v1/projects/$two/for-good")->assertNoContent();
         self::assertSame(0, Mesh::query()->count());
         $this->getJson("/api/v1/projects/$one")->assertNotFound()->assertJsonPath('message', 'What was asked for is not here any more; go back to the shelf and open the project again.');
     }

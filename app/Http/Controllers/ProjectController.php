@@ -10,31 +10,38 @@ use App\Http\Resources\RunResource;
 use App\Http\Resources\ShelfResource;
 use App\Jobs\BringIn;
 use App\Meshes\MeshStore;
+use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Run;
+use App\Models\Step;
 use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\AnonymousResourceCollection;
 use Illuminate\Http\Response;
+use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
 use Isotome\Recipe\Names;
 
 final class ProjectController
 {
-    public function index(): AnonymousResourceCollection
+    /** Days for which a removed project can be taken back. */
+    private const DAYS = 30;
+
+    public function index(Request $request): AnonymousResourceCollection
     {
-        return ShelfResource::collection(Project::query()->with('pieces.mesh')->orderByDesc('updated_at')->orderByDesc('id')->get());
+        $projects = $request->boolean('removed') ? Project::onlyTrashed() : Project::query();
+
+        return ShelfResource::collection($projects->with(['pieces.mesh', 'printer'])->orderByDesc('updated_at')->orderByDesc('id')->get());
     }
 
-    /** Accepts a file that was brought in: the project is there at once, its stock as soon as the run is done. */
+    /** Accepts files that were brought in: the project is there at once, its stock as soon as the run is done. */
     public function store(NewProject $request): JsonResponse
     {
-        $upload = $request->upload();
-        [$project, $run] = DB::transaction(function () use ($request, $upload): array {
-            $project = Project::query()->create(['name' => $request->name(), 'file' => $upload->file, 'units' => $request->units()->value, 'note' => '']);
-            $run = Run::query()->create([
-                'project_id' => $project->id, 'kind' => 'bring in', 'status' => 'waiting', 'phase' => 'waiting', 'progress' => 0.0,
-                'settings' => ['upload' => $upload->id, 'piece' => mb_strtolower(Names::file($request->name()))],
-            ]);
+        $uploads = $request->uploads();
+        [$project, $run] = DB::transaction(function () use ($request, $uploads): array {
+            $file = count($uploads) === 1 ? $uploads[0]->file : count($uploads).' files';
+            $project = Project::query()->create(['name' => $request->name(), 'file' => $file, 'units' => $request->units()->value, 'note' => '', 'printer_id' => 1]);
+            $run = Run::start($project, 'bring in', ['uploads' => array_column($uploads, 'id'), 'piece' => mb_strtolower(Names::file($request->name()))]);
 
             return [$project, $run];
         });
@@ -45,16 +52,90 @@ final class ProjectController
 
     public function show(Project $project): ProjectResource
     {
-        return ProjectResource::make($project->load(['pieces.mesh', 'steps', 'runs' => static fn ($runs) => $runs->limit(1)]));
+        return ProjectResource::of($project);
     }
 
-    public function destroy(Project $project, MeshStore $store): Response
+    /** Name, note and printer. */
+    public function update(Request $request, Project $project): ProjectResource
     {
-        DB::transaction(function () use ($project, $store): void {
-            $project->delete();
-            $store->sweep();
+        $asked = $request->validate([
+            'name' => ['sometimes', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'], 'note' => ['sometimes', 'nullable', 'string', 'max:2000'],
+            'printer' => ['sometimes', 'nullable', 'integer', 'exists:printers,id'],
+        ], [
+            'name' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.', 'note' => 'The note is longer than 2,000 characters; shorten it.',
+            'printer' => 'This printer is not there any more; choose another one.',
+        ]);
+        if (array_key_exists('printer', $asked)) {
+            $project->printer_id = $asked['printer'];
+        }
+        $project->fill(['name' => trim($asked['name'] ?? $project->name), 'note' => array_key_exists('note', $asked) ? (string) $asked['note'] : $project->note])->save();
+
+        return ProjectResource::of($project->refresh());
+    }
+
+    /** A second project with the same pieces and lineage; meshes are shared, so it takes hardly any room. */
+    public function duplicate(Project $project): JsonResponse
+    {
+        $copy = DB::transaction(function () use ($project): Project {
+            $copy = $project->replicate(['deleted_at']);
+            $names = Project::query()->pluck('name')->all();
+            for ($n = 2; in_array($copy->name, $names, true); $n++) {
+                $copy->name = mb_substr($project->name, 0, 110).' '.$n;
+            }
+            $copy->save();
+            $steps = $pieces = [];
+            foreach ($project->steps()->get() as $step) {
+                $new = Step::query()->create(['project_id' => $copy->id, 'number' => $step->number, 'settings' => $step->settings, 'report' => $step->report]);
+                $steps[$step->id] = $new->id;
+            }
+            /** @var Piece $piece */
+            foreach ($project->pieces()->reorder('id')->get() as $piece) {
+                $new = $piece->replicate();
+                $new->fill([
+                    'project_id' => $copy->id, 'parent_id' => $piece->parent_id === null ? null : $pieces[$piece->parent_id],
+                    'made_by' => $piece->made_by === null ? null : $steps[$piece->made_by], 'spent_by' => $piece->spent_by === null ? null : $steps[$piece->spent_by],
+                ])->save();
+                $pieces[$piece->id] = $new->id;
+            }
+
+            return $copy;
         });
 
+        return response()->json(['id' => $copy->id], 201);
+    }
+
+    /** Off the shelf; it can be taken back for some weeks. */
+    public function destroy(Project $project, MeshStore $store): Response
+    {
+        $project->delete();
+        $old = Project::onlyTrashed()->where('deleted_at', '<', Carbon::now()->subDays(self::DAYS))->get();
+        foreach ($old as $one) {
+            $this->erase($one, $store);
+        }
+
         return response()->noContent();
+    }
+
+    public function restore(int $project): Response
+    {
+        Project::onlyTrashed()->findOrFail($project)->restore();
+
+        return response()->noContent();
+    }
+
+    /** For good. */
+    public function purge(int $project, MeshStore $store): Response
+    {
+        $this->erase(Project::onlyTrashed()->findOrFail($project), $store);
+
+        return response()->noContent();
+    }
+
+    private function erase(Project $project, MeshStore $store): void
+    {
+        DB::transaction(function () use ($project, $store): void {
+            $project->forceDelete();
+            $store->sweep();
+        });
     }
 }

@@ -12,7 +12,7 @@ use Illuminate\Http\Response;
 use Illuminate\Support\Carbon;
 use Isotome\Check\Report;
 use Isotome\Exception\UnreadableMesh;
-use Isotome\Format\StlReader;
+use Isotome\Format\MeshFile;
 
 final class UploadController
 {
@@ -23,7 +23,7 @@ final class UploadController
         if (is_array($file) || $file === null || in_array($file->getError(), [UPLOAD_ERR_INI_SIZE, UPLOAD_ERR_FORM_SIZE], true)) {
             $large = $file instanceof \Illuminate\Http\UploadedFile;
 
-            return response()->json(['message' => $large ? Refusals::tooLarge() : 'No file arrived; choose one STL file and bring it in again.'], $large ? 413 : 422);
+            return response()->json(['message' => $large ? Refusals::tooLarge() : 'No file arrived; choose a mesh file and bring it in again.'], $large ? 413 : 422);
         }
         if (! $file->isValid()) {
             throw new UnreadableMesh('The file did not arrive completely; bring it in again.');
@@ -32,9 +32,7 @@ final class UploadController
             return response()->json(['message' => Refusals::tooLarge()], 413);
         }
         $name = mb_substr(basename(str_replace('\\', '/', $file->getClientOriginalName())), 0, 255);
-        if (strtolower(pathinfo($name, PATHINFO_EXTENSION)) !== 'stl') {
-            throw new UnreadableMesh("The file $name is not named .stl; this version brings in STL only, so export the mesh as STL.");
-        }
+        MeshFile::known(MeshFile::ending($name), $name);
         set_time_limit(600);
         $this->sweep();
         $upload = Upload::query()->make(['file' => $name, 'report' => []]);
@@ -43,8 +41,8 @@ final class UploadController
         @mkdir(dirname($path), 0700, true);
         $file->move(dirname($path), basename($path));
         try {
-            $read = StlReader::read($path);
-            $upload->report = ['format' => $read->format, 'collapsed' => $read->collapsed, ...Report::of($read->mesh, $read->collapsed, false)->toArray()];
+            $read = MeshFile::read($path);
+            $upload->report = ['format' => $read->format, 'collapsed' => $read->collapsed, 'parts' => count($read->parts), 'states_unit' => in_array(MeshFile::ending($name), ['3mf', 'glb'], true), ...Report::of($read->mesh, $read->collapsed, false)->toArray()];
             $upload->save();
         } catch (UnreadableMesh $refusal) {
             @unlink($path);

@@ -9,10 +9,14 @@ use App\Models\Project;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Collection;
 use Illuminate\Validation\Rule;
+use Isotome\Cut\FlatBlade;
 use Isotome\Cut\Keep;
+use Isotome\Cut\KerfSide;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadRecipe;
+use Isotome\Recipe\CutStep;
+use Isotome\Recipe\Recipe;
 
 /** A blade, the pieces it takes, and, for a cut, what it leaves. */
 final class BladeRequest extends FormRequest
@@ -30,6 +34,14 @@ final class BladeRequest extends FormRequest
             'keep' => ['sometimes', Rule::enum(Keep::class)],
             'seal' => ['sometimes', Rule::enum(Seal::class)],
             'kerf' => ['sometimes', 'numeric', 'between:0,1e6'],
+            'kerf_side' => ['sometimes', Rule::enum(KerfSide::class)],
+            'catch' => ['sometimes', 'numeric', 'between:0,1e6'],
+            'edge_mm' => ['sometimes', 'nullable', 'numeric', 'gt:0', 'max:1e6'],
+            'score' => ['sometimes', 'boolean'],
+            'faces' => ['sometimes', 'nullable', 'array', 'list', 'max:100000'],
+            'faces.*' => ['integer', 'min:0'],
+            // The core reads the rest of it, and says what is wrong.
+            'series' => ['sometimes', 'nullable', 'array'],
         ];
     }
 
@@ -39,6 +51,7 @@ final class BladeRequest extends FormRequest
         $place = 'The blade\'s place is not three ordinary numbers; type it again.';
         $facing = 'The blade\'s facing is not three ordinary numbers; type it again.';
         $pieces = 'The picked pieces are not a list of pieces; pick them again.';
+        $faces = 'The picked faces are not a list of at most 100,000 faces; pick fewer.';
 
         return [
             'through' => $place, 'through.*' => $place,
@@ -47,12 +60,26 @@ final class BladeRequest extends FormRequest
             'keep' => 'Keep is not one of both, ahead, behind, outline; choose one.',
             'seal' => 'Seal is not one of open, lean, even; choose one.',
             'kerf' => 'The kerf is not a width of 0 mm or more; type it again.',
+            'kerf_side' => 'The side of the kerf is not one of centre, ahead, behind; choose one.',
+            'catch' => 'The catch is not a distance of 0 mm or more; type it again.',
+            'edge_mm' => 'The edge length of the even seal is not more than 0 mm; type it again.',
+            'score' => 'Score only is not yes or no; choose one.',
+            'faces' => $faces, 'faces.*' => $faces,
+            'series' => 'The series is not a set of stops; place them again.',
         ];
     }
 
     public function plane(): Plane
     {
         return Plane::through($this->triple('through'), $this->triple('facing'));
+    }
+
+    /** The blade with its kerf; for a series the blade at hand. */
+    public function blade(): FlatBlade
+    {
+        return new FlatBlade(
+            $this->plane(), kerf: $this->float('kerf'), kerfSide: KerfSide::from($this->string('kerf_side', 'centre')->value()), catch: $this->float('catch'),
+        );
     }
 
     /**
@@ -77,25 +104,47 @@ final class BladeRequest extends FormRequest
     }
 
     /**
-     * The step as the recipe writes it.
+     * The step as the recipe writes it, read by the core once.
      *
+     * @param  list<string>|null  $of  names instead of the request's pieces
      * @return array<string, mixed>
      */
-    public function step(Project $project): array
+    public function step(Project $project, ?array $of = null): array
     {
-        return [
-            'do' => 'cut',
-            'blade' => ['kind' => 'flat', 'through' => $this->triple('through'), 'facing' => $this->triple('facing')],
-            'of' => $this->input('pieces') === null ? ['*'] : array_values($this->pieces($project)->map(static fn (Piece $piece): string => $piece->name)->all()),
-            'keep' => $this->string('keep', 'both')->value(),
-            'kerf' => $this->float('kerf'),
-            'seal' => $this->string('seal', 'lean')->value(),
+        $facing = $this->triple('facing');
+        $series = $this->input('series');
+        $of ??= $this->input('pieces') === null ? ['*'] : array_values($this->pieces($project)->map(static fn (Piece $piece): string => $piece->name)->all());
+        $faces = is_array($this->input('faces')) ? ['faces' => array_map(intval(...), $this->input('faces'))] : [];
+        $blade = is_array($series) ? ['kind' => 'series', 'facing' => $facing, ...$series] : ['kind' => 'flat', 'through' => $this->triple('through'), 'facing' => $facing];
+        $step = $this->boolean('score') ? ['do' => 'score', 'blade' => $blade, 'of' => $of, ...$faces] : [
+            'do' => 'cut', 'blade' => $blade, 'of' => $of, 'keep' => $this->string('keep', 'both')->value(),
+            'kerf' => $this->float('kerf'), 'kerf_side' => $this->string('kerf_side', 'centre')->value(), 'seal' => $this->string('seal', 'lean')->value(),
+            ...($this->input('edge_mm') !== null && $this->input('seal') === 'even' ? ['edge_mm' => $this->float('edge_mm')] : []),
+            'catch' => $this->float('catch'), ...$faces,
         ];
+        if (! is_array($series)) {
+            // Refused here already when the blade has no direction.
+            $this->plane();
+        }
+
+        return $this->read($step)->toArray();
     }
 
     /** @return array{float, float, float} */
-    private function triple(string $key): array
+    public function triple(string $key): array
     {
         return [$this->float("$key.0"), $this->float("$key.1"), $this->float("$key.2")];
+    }
+
+    /** @param  array<string, mixed>  $step */
+    private function read(array $step): CutStep
+    {
+        try {
+            $core = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$step]])->steps[0];
+        } catch (BadRecipe $refusal) {
+            throw new BadRecipe(str_replace('steps[0].', '', $refusal->getMessage()));
+        }
+
+        return $core instanceof CutStep ? $core : throw new BadRecipe('This is no cut; place the blade again.');
     }
 }

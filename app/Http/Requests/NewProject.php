@@ -15,7 +15,9 @@ final class NewProject extends FormRequest
     public function rules(): array
     {
         return [
-            'upload' => ['required', 'string', 'exists:uploads,id'],
+            'upload' => ['required_without:uploads', 'string', 'exists:uploads,id'],
+            'uploads' => ['required_without:upload', 'array', 'list', 'min:1', 'max:200'],
+            'uploads.*' => ['string', 'exists:uploads,id'],
             'name' => ['required', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'],
             'units' => ['required', Rule::enum(Units::class)],
         ];
@@ -24,16 +26,21 @@ final class NewProject extends FormRequest
     /** @return array<string, string> */
     public function messages(): array
     {
+        $gone = 'The file that was brought in is not there any more; bring it in again.';
+
         return [
-            'upload.*' => 'The file that was brought in is not there any more; bring it in again.',
+            'upload.*' => $gone, 'upload' => $gone, 'uploads' => 'No file was brought in, or more than 200 at once; bring in one to 200 files.', 'uploads.*' => $gone,
             'name.*' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.',
             'units' => 'The unit is not one of mm, cm, m, in; choose one.',
         ];
     }
 
-    public function upload(): Upload
+    /** @return list<Upload> in the order given */
+    public function uploads(): array
     {
-        return Upload::query()->findOrFail($this->string('upload')->value());
+        $ids = $this->input('uploads') ?? [$this->string('upload')->value()];
+
+        return array_map(static fn (string $id): Upload => Upload::query()->findOrFail($id), array_values(array_unique((array) $ids)));
     }
 
     public function name(): string

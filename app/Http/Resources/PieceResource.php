@@ -7,10 +7,13 @@ namespace App\Http\Resources;
 use App\Models\Piece;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
+use Isotome\Fit\BuildSpace;
 
 /** @mixin Piece */
 final class PieceResource extends JsonResource
 {
+    public ?BuildSpace $space = null;
+
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
@@ -20,8 +23,11 @@ final class PieceResource extends JsonResource
             'id' => $this->id,
             'parent' => $this->parent_id,
             'name' => $this->name,
+            'title' => $this->title,
             'colour' => $this->colour,
             'spent' => $this->spent_by !== null,
+            'made_by' => $this->made_by,
+            'spent_by' => $this->spent_by,
             'mesh' => $mesh->hash,
             'triangles' => $mesh->triangles,
             'vertices' => $mesh->vertices,
@@ -33,6 +39,7 @@ final class PieceResource extends JsonResource
             'min' => [$mesh->x0, $mesh->y0, $mesh->z0],
             'max' => [$mesh->x1, $mesh->y1, $mesh->z1],
             'centroid' => [$mesh->cx, $mesh->cy, $mesh->cz],
+            'fit' => $this->space?->holds($mesh->size()),
         ];
     }
 }

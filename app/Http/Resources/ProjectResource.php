@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Lineage\History;
+use App\Meshes\MeshStore;
+use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Step;
 use Illuminate\Http\Request;
@@ -12,10 +15,16 @@ use Illuminate\Http\Resources\Json\JsonResource;
 /** @mixin Project */
 final class ProjectResource extends JsonResource
 {
+    public static function of(Project $project): self
+    {
+        return new self($project->load(['pieces.mesh', 'steps', 'printer', 'runs' => static fn ($runs) => $runs->limit(1)]));
+    }
+
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
         $run = $this->runs->first();
+        $space = $this->printer?->space();
 
         return [
             'id' => $this->id,
@@ -23,10 +32,17 @@ final class ProjectResource extends JsonResource
             'file' => $this->file,
             'units' => $this->units,
             'note' => $this->note,
-            'pieces' => PieceResource::collection($this->pieces),
+            'printer' => $this->printer,
+            'pieces' => $this->pieces->map(static function (Piece $piece) use ($space, $request): array {
+                $resource = PieceResource::make($piece);
+                $resource->space = $space;
+
+                return $resource->toArray($request);
+            })->values(),
             'steps' => $this->steps->map(static fn (Step $step): array => [
                 'id' => $step->id, 'number' => $step->number, 'settings' => $step->settings, 'report' => $step->report,
             ]),
+            'history' => (new History(new MeshStore))->next($this->resource),
             'run' => $run === null ? null : RunResource::make($run),
         ];
     }

@@ -26,6 +26,9 @@ final class ShelfResource extends JsonResource
             'units' => $this->units,
             'changed' => $this->updated_at?->toIso8601String(),
             'pieces' => $living->count(),
+            'bytes' => $this->resource->bytes(),
+            'removed' => $this->deleted_at?->toIso8601String(),
+            'too_large' => $living->filter(fn (Piece $piece): bool => $this->printer?->space()->holds($piece->mesh->size())['fits'] === false)->count(),
             'watertight' => $living->every(static fn (Piece $piece): bool => $piece->mesh->watertight),
             'stock' => $stock === null ? null : PieceResource::make($stock),
         ];

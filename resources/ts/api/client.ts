@@ -46,7 +46,7 @@ export const api = {
         call<SectionAnswer>('POST', `/projects/${project}/section`, question, signal),
     cut: (project: number, question: BladeQuestion & { keep: Keep; seal: Seal; kerf: number }) =>
         call<Run>('POST', `/projects/${project}/cuts`, question),
-    rejoin: (project: number) => call<Project>('POST', `/projects/${project}/rejoin`),
+    rejoin: (project: number) => call<{ said: string; project: Project }>('POST', `/projects/${project}/rejoin`),
     run: (id: string) => call<Run>('GET', `/runs/${id}`),
     cancel: (id: string) => call<Run>('POST', `/runs/${id}/cancel`),
     geometry: async (mesh: string): Promise<ArrayBuffer> => {

@@ -91,7 +91,7 @@ export const useProject = defineStore('project', {
             const last = this.project.steps[this.project.steps.length - 1]
             this.problem = ''
             try {
-                this.take(await api.rejoin(this.project.id))
+                this.take((await api.rejoin(this.project.id)).project)
                 this.spread = 0
                 this.result = `Rejoined: ${last.report.took.length === 1 ? 'the piece' : 'the pieces'} cut last ${last.report.took.length === 1 ? 'is' : 'are'} whole again.`
             } catch (error) {

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Resources\RunResource;
+use App\Jobs\CheckPieces;
+use App\Models\Check;
+use App\Models\Mesh;
+use App\Models\Project;
+use App\Models\Run;
+use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Request;
+
+final class CheckController
+{
+    /** Checks the pieces named, or all living ones. */
+    public function store(Request $request, Project $project): JsonResponse
+    {
+        $asked = $request->validate(['pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'], 'pieces.*' => ['integer']], [
+            'pieces' => 'The picked pieces are not a list of pieces; pick them again.', 'pieces.*' => 'The picked pieces are not a list of pieces; pick them again.',
+        ]);
+        $ids = $project->pieces()->whereNull('spent_by')->when($asked['pieces'] ?? null, static fn ($query, array $some) => $query->whereIn('id', $some))->pluck('id')->all();
+        $run = Run::start($project, 'check', ['pieces' => $ids]);
+        CheckPieces::dispatch($run->id);
+
+        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+    }
+
+    /** Counts of the checks that are known, by mesh. */
+    public function index(Project $project): JsonResponse
+    {
+        $hashes = $project->pieces()->whereNull('spent_by')->pluck('mesh_hash');
+
+        $known = [];
+        foreach (Check::query()->whereIn('mesh_hash', $hashes)->get() as $check) {
+            $known[$check->mesh_hash] = ['counts' => $check->report['counts'], 'notes' => $check->report['notes'], 'sound' => $check->report['sound']];
+        }
+
+        return response()->json((object) $known);
+    }
+
+    /** The whole check of one mesh, with its places. */
+    public function show(Mesh $mesh): JsonResponse
+    {
+        return response()->json(Check::query()->findOrFail($mesh->hash)->report);
+    }
+}

@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Jobs;
+
+use App\Lineage\Draft;
+use App\Lineage\History;
+use App\Lineage\Lineage;
+use App\Lineage\Sentence;
+use App\Lineage\WorkedStep;
+use App\Meshes\MeshStore;
+use App\Models\Piece;
+use App\Models\Run;
+use Isotome\Exception\BadRecipe;
+use Isotome\Recipe\Recipe;
+
+/** One step, or all steps of a recipe, on a project's living pieces: all of them are stored, or none. */
+final class TakeSteps extends LongWork
+{
+    protected function work(Run $run): \Closure
+    {
+        $store = new MeshStore;
+        $steps = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => $run->settings['steps']])->steps;
+        $living = [];
+        /** @var Piece $piece */
+        foreach ($run->project->pieces()->with(['mesh', 'parent'])->whereNull('spent_by')->get() as $piece) {
+            $living[$piece->name] = Draft::stored($piece);
+        }
+        $number = (int) $run->project->steps()->max('number');
+        $made = $run->project->pieces()->whereNotNull('made_by')->count();
+        $worked = [];
+        foreach ($steps as $n => $step) {
+            $which = count($steps) > 1 ? sprintf('step %d of %d: ', $n + 1, count($steps)) : '';
+            $mine = array_values(array_filter($living, static fn (Draft $draft): bool => $step->takes($draft->name)));
+            if ($mine === []) {
+                throw new BadRecipe($which.'None of the pieces that it takes ('.implode(', ', array_slice($step->of(), 0, 5)).') is there; pick pieces, or check the names in the recipe.');
+            }
+            $one = WorkedStep::of($step, ++$number, $mine, $made, $store, fn (string $phase, float $share) => $this->report($run, $which.$phase, 0.9 * ($n + $share) / count($steps)));
+            foreach ($one->families as $family) {
+                unset($living[$family->taken->name]);
+                foreach ($family->made as $draft) {
+                    $living[$draft->name] = $draft;
+                    $made++;
+                }
+            }
+            $worked[] = $one;
+        }
+        if (array_sum(array_map(static fn (WorkedStep $one): int => count($one->families), $worked)) === 0) {
+            throw new BadRecipe(Sentence::nothing($worked[0]));
+        }
+
+        return function () use ($run, $worked, $store): string {
+            (new History($store))->remember($run->project, (string) $run->settings['what']);
+            $lineage = new Lineage($store);
+            foreach ($worked as $one) {
+                $lineage->store($run->project, $one);
+            }
+            $lineage->renumber($run->project);
+
+            return Sentence::of($worked, $run->project);
+        };
+    }
+}
