@@ -5,6 +5,7 @@ declare(strict_types=1);
 use App\Http\Controllers\CheckController;
 use App\Http\Controllers\CutController;
 use App\Http\Controllers\DownloadController;
+use App\Http\Controllers\FaceController;
 use App\Http\Controllers\GeometryController;
 use App\Http\Controllers\LineageController;
 use App\Http\Controllers\MendController;
@@ -58,7 +59,9 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::get('recipe.json', [DownloadController::class, 'recipe']);
 });
 
-Route::get('meshes/{mesh}/geometry', GeometryController::class);
+Route::get('meshes/{mesh}/geometry', [GeometryController::class, 'show']);
+Route::post('meshes/geometry', [GeometryController::class, 'several']);
+Route::get('meshes/{mesh}/faces/{face}', FaceController::class)->whereNumber('face');
 Route::get('meshes/{mesh}/check', [CheckController::class, 'show']);
 
 Route::get('runs/{run}', [RunController::class, 'show']);

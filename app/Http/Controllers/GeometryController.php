@@ -4,37 +4,43 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Meshes\MeshStore;
+use App\Meshes\Geometry;
 use App\Models\Mesh;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use Isotome\Mesh\Packing;
 
-/**
- * A mesh for the view, as bytes (little-endian): "ISO1", u32 vertices, u32 triangles, u32 zero, 3 × f64 centre, 3 × f32 a
- * vertex counted from the centre, 3 × u32 a triangle, u16 tag a triangle. Never changes, so the browser keeps it for good.
- */
+/** Meshes for the view: see Geometry. They never change, so the browser keeps what it asked for by itself for good. */
 final class GeometryController
 {
-    public function __invoke(Request $request, Mesh $mesh, MeshStore $store): Response
+    /** Small meshes are answered together up to so many triangles. */
+    private const MOST = 400_000;
+
+    public function show(Request $request, Mesh $mesh, Geometry $geometry): Response
     {
         $response = response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
         $response->setEtag($mesh->hash);
-        if ($response->isNotModified($request)) {
-            return $response;
-        }
-        $whole = $store->get($mesh);
-        [$cx, $cy, $cz] = $centre = [($mesh->x0 + $mesh->x1) / 2, ($mesh->y0 + $mesh->y1) / 2, ($mesh->z0 + $mesh->z1) / 2];
-        $near = [];
-        for ($i = 0, $count = count($whole->xyz); $i < $count; $i += 3) {
-            $near[] = $whole->xyz[$i] - $cx;
-            $near[] = $whole->xyz[$i + 1] - $cy;
-            $near[] = $whole->xyz[$i + 2] - $cz;
+
+        return $response->isNotModified($request) ? $response : $response->setContent($geometry->bytes($mesh));
+    }
+
+    /** Several meshes one after the other, each behind its length (u32, and u32 zero); fewer than asked when they are large. */
+    public function several(Request $request, Geometry $geometry): Response
+    {
+        $asked = $request->validate(['meshes' => ['required', 'array', 'list', 'min:1', 'max:500'], 'meshes.*' => ['string', 'size:64']], ['meshes' => 'The meshes are not a list of at most 500; reload the page.', 'meshes.*' => 'A mesh is not named by its hash; reload the page.']);
+        $known = Mesh::query()->whereIn('hash', $asked['meshes'])->get()->keyBy('hash');
+        $bytes = '';
+        $triangles = 0;
+        foreach ($asked['meshes'] as $hash) {
+            /** @var Mesh $mesh */
+            $mesh = $known[$hash] ?? abort(404);
+            $triangles += $mesh->triangles;
+            if ($bytes !== '' && $triangles > self::MOST) {
+                break;
+            }
+            $one = $geometry->bytes($mesh);
+            $bytes .= pack('V2', strlen($one), 0).$one;
         }
 
-        return $response->setContent(
-            'ISO1'.pack('V3', $mesh->vertices, $mesh->triangles, 0).Packing::doubles($centre)
-            .Packing::singles($near).Packing::longs($whole->corners).Packing::shorts($whole->tags),
-        );
+        return response($bytes, 200, ['Content-Type' => 'application/octet-stream']);
     }
 }

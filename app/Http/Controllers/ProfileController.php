@@ -42,7 +42,7 @@ final class ProfileController
     {
         set_time_limit(120);
         $facing = $request->plane()->facing();
-        $meshes = $request->pieces($project)->map(static fn (Piece $piece): Mesh => $piece->mesh);
+        $meshes = $request->asked($project)->map(static fn (Piece $piece): Mesh => $piece->mesh);
         $key = 'profile-'.hash('sha256', json_encode([$facing, $meshes->pluck('hash')], JSON_THROW_ON_ERROR));
 
         return response()->json(Cache::remember($key, 86400, fn (): array => $this->profile($facing, array_values($meshes->all()))));
@@ -53,7 +53,7 @@ final class ProfileController
     {
         set_time_limit(120);
         $facing = $request->plane()->facing();
-        $meshes = $request->pieces($project)->map(static fn (Piece $piece): Mesh => $piece->mesh);
+        $meshes = $request->asked($project)->map(static fn (Piece $piece): Mesh => $piece->mesh);
         $key = 'widths-'.hash('sha256', json_encode([$facing, $meshes->pluck('hash')], JSON_THROW_ON_ERROR));
 
         return response()->json(Cache::remember($key, 86400, fn (): array => $this->narrowest($facing, array_values($meshes->all()))));
@@ -62,7 +62,7 @@ final class ProfileController
     /** The blades of a series as they would cut each piece, with the extents between them against the printer. */
     public function stops(BladeRequest $request, Project $project): JsonResponse
     {
-        $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$request->step($project)]])->steps[0];
+        $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$request->step($project, ['*'])]])->steps[0];
         $series = $step instanceof CutStep ? $step->series : null;
         if ($series === null) {
             throw new BadRecipe('There is no series; place stops on the rail first.');
@@ -72,7 +72,7 @@ final class ProfileController
         $low = INF;
         $high = -INF;
         $common = null;
-        foreach ($request->pieces($project) as $n => $piece) {
+        foreach ($request->asked($project) as $n => $piece) {
             $mesh = $piece->mesh;
             [$from, $to] = $this->store->along($mesh, $level);
             $low = min($low, $from);

@@ -32,7 +32,7 @@ final class SectionController
         $area = $perimeter = 0.0;
         $page = null;
         $sections = [];
-        foreach ($request->pieces($project) as $piece) {
+        foreach ($request->asked($project) as $piece) {
             [$low, $high] = $this->reach($piece, $plane);
             if ($low > 0 || $high < 0) {
                 $sections[] = ['piece' => $piece->id, 'cuts' => false, 'outlines' => [], 'lines' => []];
@@ -58,7 +58,7 @@ final class SectionController
         $sides = ['behind' => null, 'ahead' => null];
         $narrowest = null;
         $caught = 0;
-        foreach ($request->pieces($project) as $piece) {
+        foreach ($request->asked($project) as $piece) {
             [$back, $front] = $blade->faces();
             $found = $this->store->eitherSide($piece->mesh, $back)->sides();
             $found['ahead'] = $front === $back ? $found['ahead'] : $this->store->eitherSide($piece->mesh, $front)->sides()['ahead'];
@@ -92,7 +92,7 @@ final class SectionController
         $plane = $request->plane();
         $xyz = $corners = [];
         $extent = 0.0;
-        foreach ($request->pieces($project) as $piece) {
+        foreach ($request->asked($project) as $piece) {
             $extent = max($extent, $piece->mesh->extent());
             $part = $this->store->touching($piece->mesh, $plane);
             $base = intdiv(count($xyz), 3);

@@ -83,6 +83,26 @@ final class BladeRequest extends FormRequest
     }
 
     /**
+     * The pieces that a question is about: those named, spent ones too (a step that is edited took them), or all living ones.
+     *
+     * @return Collection<int, Piece>
+     */
+    public function asked(Project $project): Collection
+    {
+        $ids = $this->input('pieces');
+        if (! is_array($ids)) {
+            return $this->pieces($project);
+        }
+        /** @var Collection<int, Piece> $pieces */
+        $pieces = $project->pieces()->with('mesh')->whereIn('id', $ids)->get();
+        if ($pieces->isEmpty()) {
+            throw new BadRecipe('There is no piece for this blade to take; show or pick at least one piece.');
+        }
+
+        return $pieces;
+    }
+
+    /**
      * The living pieces that the blade takes: those named, or all.
      *
      * @return Collection<int, Piece>
