@@ -63,7 +63,11 @@ serve() { # data host port
     export ISOTOME_DATA="$1" APP_URL="http://$2:$3"
     mkdir -p "$1/storage/framework/views" "$1/storage/framework/cache" "$1/storage/logs" "$1/storage/uploads" "$1/storage/downloads"
     touch "$1/isotome.sqlite"
+    # Routes and settings worked out once; in the data folder, so that nothing else that runs here sees them.
+    export APP_CONFIG_CACHE="$1/storage/framework/config.php" APP_ROUTES_CACHE="$1/storage/framework/routes.php"
+    rm -f "$APP_CONFIG_CACHE" "$APP_ROUTES_CACHE"
     php "${php_flags[@]}" "$root/artisan" migrate --force --quiet || return 1
+    php "${php_flags[@]}" "$root/artisan" config:cache --quiet && php "${php_flags[@]}" "$root/artisan" route:cache --quiet || return 1
     # Once, to its end: a demo project that a person removed does not come back.
     if [ ! -f "$1/storage/demo-made" ] && [ "${ISOTOME_DEMO:-1}" = 1 ]; then
         echo "Making the demo shelf"

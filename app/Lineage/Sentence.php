@@ -6,6 +6,7 @@ namespace App\Lineage;
 
 use App\Models\Project;
 use Isotome\Recipe\CutStep;
+use Isotome\Recipe\Names;
 
 /** What was done, in one line: how many pieces, watertight or not, what was lost, what does not fit the printer. */
 final class Sentence
@@ -93,7 +94,7 @@ final class Sentence
         foreach ($space === null ? [] : $made as $draft) {
             $fit = $draft->row === null ? null : $space->holds($draft->row->mesh->size());
             if ($fit !== null && ! $fit['fits']) {
-                $over[] = [$draft->title ?? $draft->name, $fit['over_mm']];
+                $over[] = [$draft->title ?? Names::title($draft->name), $fit['over_mm']];
             }
         }
 

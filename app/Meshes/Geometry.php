@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Meshes;
 
 use App\Models\Mesh;
+use Isotome\Mesh\Mesh as Whole;
 use Isotome\Mesh\Packing;
 
 /**
@@ -13,19 +14,61 @@ use Isotome\Mesh\Packing;
  */
 final class Geometry
 {
+    /** Triangles from which on the bytes are kept in a file: they take long to put together. */
+    private const LARGE = 20_000;
+
     public function __construct(private readonly MeshStore $store)
     {
     }
 
     public function bytes(Mesh $mesh): string
     {
-        $whole = $this->store->get($mesh);
+        if ($mesh->triangles < self::LARGE) {
+            return self::of($mesh, $this->store->get($mesh));
+        }
+        $kept = @file_get_contents(self::path($mesh->hash));
+
+        return $kept === false || $kept === '' ? $this->keep($mesh, $this->store->get($mesh)) : $kept;
+    }
+
+    /** Puts the bytes of a large mesh aside, so that its first picture need not wait for them. */
+    public function keep(Mesh $mesh, Whole $whole): string
+    {
+        $bytes = self::of($mesh, $whole);
+        if ($mesh->triangles >= self::LARGE) {
+            $path = self::path($mesh->hash);
+            @mkdir(dirname($path), 0700, true);
+            // Whole or not there: another process may read it now.
+            $part = $path.'.'.getmypid();
+            if (@file_put_contents($part, $bytes) === strlen($bytes)) {
+                @rename($part, $path);
+            } else {
+                @unlink($part);
+            }
+        }
+
+        return $bytes;
+    }
+
+    public static function forget(string $hash): void
+    {
+        @unlink(self::path($hash));
+    }
+
+    private static function path(string $hash): string
+    {
+        return storage_path("geometry/$hash.bin");
+    }
+
+    private static function of(Mesh $mesh, Whole $whole): string
+    {
         [$cx, $cy, $cz] = $centre = $mesh->centre();
         $near = [];
-        for ($i = 0, $count = count($whole->xyz); $i < $count; $i += 3) {
-            $near[] = $whole->xyz[$i] - $cx;
-            $near[] = $whole->xyz[$i + 1] - $cy;
-            $near[] = $whole->xyz[$i + 2] - $cz;
+        $xyz = $whole->xyz;
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            $near[] = $xyz[$i] - $cx;
+            $near[] = $xyz[$i + 1] - $cy;
+            $near[] = $xyz[$i + 2] - $cz;
         }
         $bytes = 'ISO1'.pack('V3', $mesh->vertices, $mesh->triangles, 0).Packing::doubles($centre)
             .Packing::singles($near).Packing::longs($whole->corners).Packing::shorts($whole->tags);

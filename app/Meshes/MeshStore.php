@@ -32,6 +32,7 @@ final class MeshStore
             foreach (array_chunk($mesh->blocks, self::ROWS) as $blocks) {
                 $this->insert($stored->hash, $blocks);
             }
+            (new Geometry($this))->keep($stored, $mesh->mesh);
 
             return $stored;
         });
@@ -107,14 +108,18 @@ final class MeshStore
     private function near(StoredMesh $stored, Plane $plane, float $reach): array
     {
         [$distance, $values] = $this->reach($plane, $reach, $stored);
-        $ids = DB::table('mesh_blocks')->where('mesh_hash', $stored->hash)
-            ->whereRaw("{$distance[0]} between -({$distance[1]}) and {$distance[1]}", [...$values, ...array_slice($values, 4)])->pluck('id')->all();
+        // Straight from the database: rows as objects would take longer than the reading.
+        $statement = DB::connection()->getReadPdo()->prepare(
+            "select payload from mesh_blocks where mesh_hash = ? and {$distance[0]} between -({$distance[1]}) and {$distance[1]}",
+        );
+        foreach ([$stored->hash, ...$values, ...array_slice($values, 4)] as $n => $value) {
+            // As the shortest decimal that is exact; cast there, because a bound text never counts as a number.
+            $statement->bindValue($n + 1, is_float($value) ? var_export($value, true) : $value);
+        }
+        $statement->execute();
         $payloads = [];
-        foreach (array_chunk($ids, 500) as $some) {
-            $rows = DB::table('mesh_blocks')->whereIn('id', $some)->orderBy('id')->select('payload')->cursor();
-            foreach ($this->payloads($rows) as $payload) {
-                $payloads[] = $payload;
-            }
+        while (($payload = $statement->fetchColumn()) !== false) {
+            $payloads[] = is_resource($payload) ? (string) stream_get_contents($payload) : (string) $payload;
         }
 
         return $payloads;
@@ -131,7 +136,7 @@ final class MeshStore
         $margin = $reach + 1e-12 * (1 + $stored->extent() + abs($plane->offset));
 
         return [
-            ['? * (x0 + x1) + ? * (y0 + y1) + ? * (z0 + z1) - ?', '? * (x1 - x0) + ? * (y1 - y0) + ? * (z1 - z0) + ?'],
+            ['cast(? as real) * (x0 + x1) + cast(? as real) * (y0 + y1) + cast(? as real) * (z0 + z1) - cast(? as real)', 'cast(? as real) * (x1 - x0) + cast(? as real) * (y1 - y0) + cast(? as real) * (z1 - z0) + cast(? as real)'],
             [$plane->nx, $plane->ny, $plane->nz, 2 * $plane->offset, abs($plane->nx), abs($plane->ny), abs($plane->nz), 2 * $margin],
         ];
     }
@@ -139,8 +144,12 @@ final class MeshStore
     /** Removes meshes that no piece uses, now or in what can be undone. */
     public function sweep(): void
     {
-        StoredMesh::query()->whereNotIn('hash', DB::table('pieces')->select('mesh_hash'))
-            ->whereNotIn('hash', DB::table('history_meshes')->select('mesh_hash'))->delete();
+        $gone = StoredMesh::query()->whereNotIn('hash', DB::table('pieces')->select('mesh_hash'))
+            ->whereNotIn('hash', DB::table('history_meshes')->select('mesh_hash'))->pluck('hash')->all();
+        foreach (array_chunk($gone, 500) as $some) {
+            StoredMesh::query()->whereIn('hash', $some)->delete();
+        }
+        array_map(Geometry::forget(...), $gone);
     }
 
     /**

@@ -20,6 +20,7 @@ final readonly class PreparedMesh
      * @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}>  $blocks
      */
     private function __construct(
+        public Mesh $mesh,
         public array $row,
         public array $blocks,
     ) {
@@ -32,7 +33,7 @@ final readonly class PreparedMesh
         $edges = EdgeCheck::of($mesh);
         $blocks = [...Blocks::of($mesh)];
 
-        return new self([
+        return new self($mesh, [
             'hash' => Packing::hash($mesh),
             'triangles' => $mesh->triangleCount(),
             'vertices' => $mesh->vertexCount(),

@@ -38,8 +38,9 @@ final class SingleMend
                 ['mesh' => $after, 'removed' => $changed] = RemoveSlivers::of($mesh);
                 break;
             case 'inner':
+                // What lies inside an overlapping body stays: without it that body would be open.
                 $tree = Tree::of($mesh);
-                $inner = InnerFaces::of($mesh, Shells::of($mesh), EdgePlaces::of($mesh), Crossings::of($mesh, $tree)->faces, $tree);
+                $inner = InnerFaces::of($mesh, Shells::of($mesh), EdgePlaces::of($mesh), Crossings::of($mesh, $tree)->faces, $tree, false);
                 $after = $inner === [] ? $mesh : RemoveFaces::of($mesh, array_fill_keys($inner, true));
                 $changed = count($inner);
                 break;

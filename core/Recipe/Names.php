@@ -19,6 +19,16 @@ final class Names
         return "$parent-$letters";
     }
 
+    /** A name as it is read: clay-jar-A-B becomes Clay jar A-B. */
+    public static function title(string $name): string
+    {
+        preg_match('/^(.*?)((?:-[A-Z]+)*)$/s', $name, $parts);
+        $stock = str_replace('-', ' ', $parts[1] ?? $name);
+        $title = mb_strtoupper(mb_substr($stock, 0, 1)).mb_substr($stock, 1);
+
+        return ($parts[2] ?? '') === '' ? $title : $title.' '.substr($parts[2], 1);
+    }
+
     /** A name that is safe as part of a file name on every system; never empty. */
     public static function file(string $name): string
     {

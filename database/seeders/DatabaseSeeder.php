@@ -9,11 +9,17 @@ use App\Meshes\PreparedMesh;
 use App\Models\Piece;
 use App\Models\Project;
 use Closure;
+use Demo\Cistern;
 use Demo\Heron;
 use Demo\Millstone;
+use Demo\ScannedCrock;
+use Demo\SluiceBeam;
+use Demo\WheelBracket;
+use Demo\WheelSilhouette;
 use Illuminate\Database\Seeder;
 use Illuminate\Support\Facades\DB;
 use Isotome\Mesh\Mesh;
+use Isotome\Recipe\Names;
 use Isotome\Recipe\Palette;
 
 /** The shelf of the Millrace Museum's workshop, as it stands at the first start. */
@@ -21,6 +27,11 @@ final class DatabaseSeeder extends Seeder
 {
     public function run(MeshStore $store): void
     {
+        $this->project($store, 'Museum sign', 'The wheel as a silhouette: a sheet without thickness, to be given one before it is printed.', WheelSilhouette::mesh(...));
+        $this->project($store, 'Half wheel bracket', 'Carries the axle of the water wheel. One half, to be mirrored; open along the middle.', WheelBracket::mesh(...));
+        $this->project($store, 'Cistern', 'From the mill\'s roof: closed all round, with a tank and a drain chamber inside.', Cistern::mesh(...));
+        $this->project($store, 'Flour crock', 'As the scanner gave it: holes, a wall inside, a knob that was never joined. Mend it first.', ScannedCrock::mesh(...));
+        $this->project($store, 'Sluice beam', 'Lifting beam of the sluice gate, 640 mm long: to be cut into parts that the printer reaches.', SluiceBeam::mesh(...));
         $this->project($store, 'Millstone', 'The runner stone, for the model of the grinding floor. Printed in sectors, then glued.', Millstone::mesh(...));
         $this->project($store, 'Heron', 'Statue for the mill pond, 420 mm tall: the printer reaches 200 mm.', Heron::mesh(...));
     }
@@ -28,16 +39,17 @@ final class DatabaseSeeder extends Seeder
     /** @param  Closure(): Mesh  $make */
     private function project(MeshStore $store, string $name, string $note, Closure $make): void
     {
-        $file = mb_strtolower($name).'.stl';
+        $piece = mb_strtolower(Names::file($name));
+        $file = $piece.'.stl';
         // A start that was interrupted may have made it already.
         if (Project::query()->where('name', $name)->where('file', $file)->exists()) {
             return;
         }
         $prepared = PreparedMesh::of($make());
-        DB::transaction(function () use ($store, $name, $note, $file, $prepared): void {
-            $project = Project::query()->create(['name' => $name, 'file' => $file, 'units' => 'mm', 'note' => $note]);
+        DB::transaction(function () use ($store, $name, $note, $file, $piece, $prepared): void {
+            $project = Project::query()->create(['name' => $name, 'file' => $file, 'units' => 'mm', 'note' => $note, 'printer_id' => 1]);
             Piece::query()->create([
-                'project_id' => $project->id, 'name' => mb_strtolower($name), 'mesh_hash' => $store->put($prepared)->hash, 'colour' => Palette::colour(0), 'place' => 0,
+                'project_id' => $project->id, 'name' => $piece, 'mesh_hash' => $store->put($prepared)->hash, 'colour' => Palette::colour(0), 'place' => 0,
             ]);
         });
     }

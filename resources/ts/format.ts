@@ -30,3 +30,13 @@ export function label(name: string): string {
     const title = (stock.charAt(0).toUpperCase() + stock.slice(1)).replace(/-/g, ' ')
     return cuts ? `${title} ${cuts.slice(1)}` : title
 }
+
+/** How a piece goes into the printer, in a word or two. */
+export function fitWords(fit: { fits: boolean; how: string; over_mm: number }): string {
+    if (!fit.fits) return `${number(Math.max(0.1, fit.over_mm), fit.over_mm < 10 ? 1 : 0)} mm too large`
+    return { stands: 'fits', turned: 'fits turned', 'laid down': 'fits laid down' }[fit.how] ?? 'fits'
+}
+
+export function bytes(count: number): string {
+    return count < 1e6 ? `${number(Math.ceil(count / 1000), 0)} kB` : `${number(count / 1e6, count < 1e7 ? 1 : 0)} MB`
+}

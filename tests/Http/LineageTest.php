@@ -83,7 +83,7 @@ final class LineageTest extends HttpTestCase
         $steps = $this->getJson("/api/v1/projects/$id")->json('steps');
         $answer = $this->postJson("/api/v1/projects/$id/rejoin", ['step' => $steps[1]['id']])->assertOk();
         // With what was made of its pieces: step 4 goes as well.
-        self::assertSame('Rejoined: torus-A is whole again; 2 steps were taken back.', $answer->json('said'));
+        self::assertSame('Rejoined: Torus A is whole again; 2 steps were taken back.', $answer->json('said'));
         self::assertSame([1, 3], array_column($answer->json('project.steps'), 'number'));
         $after = $this->living($id);
         self::assertSame(['torus-A'], array_keys(array_diff_key($after, $before)));
@@ -91,7 +91,7 @@ final class LineageTest extends HttpTestCase
         $this->assertReplays($id);
 
         // Undone: everything is there as it was, and nothing was computed.
-        $this->postJson("/api/v1/projects/$id/undo")->assertOk()->assertJsonPath('said', 'Undone: the rejoining of torus-A.');
+        $this->postJson("/api/v1/projects/$id/undo")->assertOk()->assertJsonPath('said', 'Undone: the rejoining of Torus A.');
         self::assertSame($before, $this->living($id));
         $this->postJson("/api/v1/projects/$id/redo")->assertOk();
         self::assertSame($after, $this->living($id));
@@ -177,7 +177,7 @@ final class LineageTest extends HttpTestCase
             self::assertSame($states[$state], $this->living($id));
         }
         $this->postJson("/api/v1/projects/$id/undo")->assertUnprocessable()->assertJsonPath('message', 'There is nothing to undo; this project is as it was brought in.');
-        $this->postJson("/api/v1/projects/$id/redo")->assertOk()->assertJsonPath('project.history', ['undo' => 'the cut', 'redo' => 'the new name of torus-A']);
+        $this->postJson("/api/v1/projects/$id/redo")->assertOk()->assertJsonPath('project.history', ['undo' => 'the cut', 'redo' => 'the new name of Torus A']);
         $this->postJson("/api/v1/projects/$id/redo")->assertOk();
         $this->postJson("/api/v1/projects/$id/redo")->assertOk()->assertJsonPath('project.history.redo', null);
         self::assertSame($states[2], $this->living($id));

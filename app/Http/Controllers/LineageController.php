@@ -18,6 +18,7 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadRecipe;
+use Isotome\Recipe\Names;
 use Isotome\Recipe\Rebase;
 use Isotome\Recipe\Recipe;
 use Isotome\Recipe\Step as CoreStep;
@@ -38,10 +39,10 @@ final class LineageController
                 throw new BadRecipe('A step of this project is still at work; wait for it, or stop it, then rejoin.');
             }
             $spent = $this->spent($project, $asked['step'] ?? null, $asked['piece'] ?? null);
-            (new History($this->store))->remember($project, count($spent) === 1 ? 'the rejoining of '.($spent[0]->title ?? $spent[0]->name) : 'the rejoining of '.count($spent).' pieces');
+            (new History($this->store))->remember($project, count($spent) === 1 ? 'the rejoining of '.($spent[0]->title ?? Names::title($spent[0]->name)) : 'the rejoining of '.count($spent).' pieces');
             $gone = (new Lineage($this->store))->rejoin($project, $spent);
 
-            return (count($spent) === 1 ? 'Rejoined: '.($spent[0]->title ?? $spent[0]->name).' is whole again' : 'Rejoined: '.count($spent).' pieces are whole again')
+            return (count($spent) === 1 ? 'Rejoined: '.($spent[0]->title ?? Names::title($spent[0]->name)).' is whole again' : 'Rejoined: '.count($spent).' pieces are whole again')
                 .($gone > 1 ? "; $gone steps were taken back." : '.');
         });
 

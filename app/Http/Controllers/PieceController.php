@@ -10,6 +10,7 @@ use App\Models\Project;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadRecipe;
+use Isotome\Recipe\Names;
 
 /** Names and colours of pieces; the name under which the recipe knows a piece stays. */
 final class PieceController
@@ -36,7 +37,7 @@ final class PieceController
             if (isset($asked['colour'])) {
                 $change['colour'] = strtolower($asked['colour']);
             }
-            $history->remember($project, (array_key_exists('title', $change) ? 'the new name of ' : 'the new colour of ').($pieces->count() === 1 ? $pieces[0]?->name : $pieces->count().' pieces'));
+            $history->remember($project, (array_key_exists('title', $change) ? 'the new name of ' : 'the new colour of ').($pieces->count() === 1 ? Names::title((string) $pieces[0]?->name) : $pieces->count().' pieces'));
             $project->pieces()->whereIn('id', $pieces->pluck('id'))->update($change);
         });
 

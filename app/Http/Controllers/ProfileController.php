@@ -17,6 +17,7 @@ use Isotome\Exception\BadRecipe;
 use Isotome\Measure\GoodPlaces;
 use Isotome\Measure\NarrowestWidth;
 use Isotome\Measure\Profile;
+use Isotome\Measure\Simplified;
 use Isotome\Recipe\CutStep;
 use Isotome\Recipe\Recipe;
 
@@ -30,6 +31,9 @@ final class ProfileController
 
     /** Narrower than this is a bad place: four lines of a common nozzle (0.4 mm) and a little (common practice). */
     private const THIN = 2.0;
+
+    /** Share of a section's extent by which its outlines may be off for a width. */
+    private const SIMPLE = 5e-4;
 
     /** Pieces whose blades are previewed one by one. */
     private const PREVIEWED = 24;
@@ -72,13 +76,15 @@ final class ProfileController
         $low = INF;
         $high = -INF;
         $common = null;
-        foreach ($request->asked($project) as $n => $piece) {
+        $pieces = $request->asked($project);
+        foreach ($pieces as $n => $piece) {
             $mesh = $piece->mesh;
             [$from, $to] = $this->store->along($mesh, $level);
             $low = min($low, $from);
             $high = max($high, $to);
             $planes = $series->parallelBetween($from, $to);
-            $common ??= array_map(static fn (Plane $plane): float => $plane->offset, $planes);
+            // Equal parts of several pieces have no stops in common.
+            $common ??= $series->parts !== null && $pieces->count() > 1 ? [] : array_map(static fn (Plane $plane): float => $plane->offset, $planes);
             if ($n < self::PREVIEWED) {
                 $wandering = $series->wander?->overBox($planes, [$mesh->x0, $mesh->y0, $mesh->z0], [$mesh->x1, $mesh->y1, $mesh->z1]) ?? $planes;
                 $shown[] = ['piece' => $piece->id, 'planes' => array_map(static fn (Plane $plane): array => ['facing' => $plane->facing(), 'offset' => $plane->offset], $wandering)];
@@ -88,7 +94,7 @@ final class ProfileController
         $ends = [$low, ...$within, $high];
         $most = $project->printer?->z;
         $slabs = [];
-        for ($i = 1; $i < count($ends); $i++) {
+        for ($i = 1; $within !== [] && $i < count($ends); $i++) {
             $extent = $ends[$i] - $ends[$i - 1];
             // Laid on its cut face a slab is as tall as this extent (common practice).
             $slabs[] = ['from' => $ends[$i - 1], 'to' => $ends[$i], 'extent' => $extent, 'over' => $most === null ? 0.0 : max(0.0, $extent - $most)];
@@ -129,15 +135,21 @@ final class ProfileController
      */
     private function narrowest(array $facing, array $meshes): array
     {
-        [$low, $high] = $this->ends($facing, $meshes);
+        $plane = Plane::at(0.0, $facing);
+        $reaches = array_map(fn (Mesh $mesh): array => $this->store->along($mesh, $plane), $meshes);
+        $low = min(array_column($reaches, 0));
+        $high = max(array_column($reaches, 1));
         $widths = $positions = $bad = [];
         $step = ($high - $low) / self::WIDTHS;
         for ($n = 0; $n < self::WIDTHS; $n++) {
             $at = $low + ($n + 0.5) * $step;
             $plane = Plane::at($at, $facing);
             $least = null;
-            foreach ($meshes as $mesh) {
-                $width = NarrowestWidth::of(Section::of($this->store->touching($mesh, $plane), $plane, $mesh->extent())->outlines);
+            foreach ($meshes as $m => $mesh) {
+                if ($at < $reaches[$m][0] || $at > $reaches[$m][1]) {
+                    continue;
+                }
+                $width = NarrowestWidth::of(Simplified::all(Section::of($this->store->touching($mesh, $plane), $plane, $mesh->extent())->outlines, self::SIMPLE));
                 $least = $width === null ? $least : min($least ?? INF, $width);
             }
             $positions[] = $at;

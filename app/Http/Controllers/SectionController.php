@@ -15,12 +15,16 @@ use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
 use Isotome\Format\SectionDrawing;
 use Isotome\Measure\NarrowestWidth;
+use Isotome\Measure\Simplified;
 use Isotome\Mesh\Mesh;
 use Isotome\Recipe\Names;
 
 /** The section of the taken pieces as the blade stands now; asked while it is dragged. */
 final class SectionController
 {
+    /** Share of a section's extent by which its drawing may be off: a tenth of a dot. */
+    private const DRAWN = 2e-4;
+
     public function __construct(private readonly MeshStore $store)
     {
     }
@@ -45,7 +49,10 @@ final class SectionController
             $area += $section->area;
             $perimeter += $section->perimeter;
             $page = $section->page;
-            $sections[] = ['piece' => $piece->id, 'cuts' => $cuts, 'outlines' => $section->outlines, 'lines' => $section->lines];
+            // A drawing needs no more points than its lines have dots.
+            $sections[] = [
+                'piece' => $piece->id, 'cuts' => $cuts, 'outlines' => Simplified::all($section->outlines, self::DRAWN), 'lines' => Simplified::all($section->lines, self::DRAWN, false),
+            ];
         }
 
         return response()->json(['area' => $area, 'perimeter' => $perimeter, 'page' => $page, 'pieces' => $sections]);
@@ -60,16 +67,22 @@ final class SectionController
         $caught = 0;
         foreach ($request->asked($project) as $piece) {
             [$back, $front] = $blade->faces();
-            $found = $this->store->eitherSide($piece->mesh, $back)->sides();
-            $found['ahead'] = $front === $back ? $found['ahead'] : $this->store->eitherSide($piece->mesh, $front)->sides()['ahead'];
+            [$low, $high] = $this->reach($piece, $blade->plane);
+            // A piece that lies aside as a whole needs no reading.
+            $whole = ['volume' => $piece->mesh->volume, 'min' => [$piece->mesh->x0, $piece->mesh->y0, $piece->mesh->z0], 'max' => [$piece->mesh->x1, $piece->mesh->y1, $piece->mesh->z1]];
+            if ($low > $blade->kerf || $high < -$blade->kerf) {
+                $found = $low > 0 ? ['ahead' => $whole] : ['behind' => $whole];
+            } else {
+                $found = $this->store->eitherSide($piece->mesh, $back)->sides();
+                $found['ahead'] = $front === $back ? $found['ahead'] : $this->store->eitherSide($piece->mesh, $front)->sides()['ahead'];
+            }
             foreach ($found as $side => $more) {
                 $sides[$side] = self::sum($sides[$side], $more);
             }
-            [$low, $high] = $this->reach($piece, $blade->plane);
             if ($low > 0 || $high < 0) {
                 continue;
             }
-            $width = NarrowestWidth::of(Section::of($this->store->touching($piece->mesh, $blade->plane), $blade->plane, $piece->mesh->extent())->outlines);
+            $width = NarrowestWidth::of(Simplified::all(Section::of($this->store->touching($piece->mesh, $blade->plane), $blade->plane, $piece->mesh->extent())->outlines, self::DRAWN));
             $narrowest = $width === null ? $narrowest : min($narrowest ?? INF, $width);
             if ($blade->catch > 0.0) {
                 $caught += Catching::of($this->store->touching($piece->mesh, $blade->plane, $blade->catch), $blade->plane, $blade->catch)->caught;

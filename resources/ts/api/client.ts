@@ -1,4 +1,7 @@
-import type { BladeQuestion, Keep, Project, Run, Seal, SectionAnswer, ShelfEntry, Units, Upload } from './types'
+import type {
+    BladeQuestion, CheckCounts, CheckReport, CutSettings, Format, MendPreview, MendQuestion, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
+    SidesAnswer, StopsAnswer, Units, Upload, Vector, WidthsAnswer,
+} from './types'
 
 /** A refusal: its message is the server's one sentence. */
 export class Refused extends Error {}
@@ -37,25 +40,74 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
 }
 
 export const api = {
-    shelf: () => call<ShelfEntry[]>('GET', '/projects'),
+    shelf: (removed = false) => call<ShelfEntry[]>('GET', `/projects${removed ? '?removed=1' : ''}`),
     project: (id: number) => call<Project>('GET', `/projects/${id}`),
+    change: (id: number, change: { name?: string; note?: string; printer?: number | null }) => call<Project>('PATCH', `/projects/${id}`, change),
+    duplicate: (id: number) => call<{ id: number }>('POST', `/projects/${id}/duplicate`),
     remove: (id: number) => call<undefined>('DELETE', `/projects/${id}`),
-    accept: (upload: string, name: string, units: Units) => call<{ id: number; run: Run }>('POST', '/projects', { upload, name, units }),
+    restore: (id: number) => call<undefined>('POST', `/projects/${id}/restore`),
+    purge: (id: number) => call<undefined>('DELETE', `/projects/${id}/for-good`),
+    accept: (uploads: string[], name: string, units: Units) => call<{ id: number; run: Run }>('POST', '/projects', { uploads, name, units }),
     forget: (upload: string) => call<undefined>('DELETE', `/uploads/${upload}`),
-    section: (project: number, question: BladeQuestion, signal: AbortSignal) =>
-        call<SectionAnswer>('POST', `/projects/${project}/section`, question, signal),
-    cut: (project: number, question: BladeQuestion & { keep: Keep; seal: Seal; kerf: number }) =>
-        call<Run>('POST', `/projects/${project}/cuts`, question),
-    rejoin: (project: number) => call<{ said: string; project: Project }>('POST', `/projects/${project}/rejoin`),
+
+    printers: () => call<Printer[]>('GET', '/printers'),
+    addPrinter: (printer: Omit<Printer, 'id' | 'own'>) => call<Printer>('POST', '/printers', printer),
+    removePrinter: (id: number) => call<undefined>('DELETE', `/printers/${id}`),
+
+    section: (project: number, question: BladeQuestion, signal?: AbortSignal) => call<SectionAnswer>('POST', `/projects/${project}/section`, question, signal),
+    sides: (project: number, question: BladeQuestion & Pick<CutSettings, 'kerf' | 'kerf_side' | 'catch'>) => call<SidesAnswer>('POST', `/projects/${project}/section/sides`, question),
+    profile: (project: number, question: BladeQuestion) => call<ProfileAnswer>('POST', `/projects/${project}/profile`, question),
+    widths: (project: number, question: BladeQuestion) => call<WidthsAnswer>('POST', `/projects/${project}/profile/widths`, question),
+    stops: (project: number, question: BladeQuestion & Pick<CutSettings, 'series'>) => call<StopsAnswer>('POST', `/projects/${project}/profile/stops`, question),
+
+    cut: (project: number, settings: CutSettings) => call<Run>('POST', `/projects/${project}/cuts`, settings),
+    edit: (project: number, step: number, settings: CutSettings) => call<Run>('PUT', `/projects/${project}/steps/${step}`, settings),
+    check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
+    checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),
+    report: (mesh: string) => call<CheckReport>('GET', `/meshes/${mesh}/check`),
+    mend: (project: number, question: MendQuestion) => call<Run>('POST', `/projects/${project}/mends`, question),
+    mendPreview: (project: number, question: MendQuestion) => call<MendPreview>('POST', `/projects/${project}/mends/preview`, question),
+    name: (project: number, change: { pieces: number[]; title?: string | null; colour?: string }) => call<Project>('PATCH', `/projects/${project}/pieces`, change),
+
+    rejoin: (project: number, what: { step?: number; piece?: number }) => call<Said>('POST', `/projects/${project}/rejoin`, what),
+    undo: (project: number) => call<Said>('POST', `/projects/${project}/undo`),
+    redo: (project: number) => call<Said>('POST', `/projects/${project}/redo`),
+    apply: (project: number, recipe: unknown) => call<Run>('POST', `/projects/${project}/recipe`, recipe),
+
     run: (id: string) => call<Run>('GET', `/runs/${id}`),
     cancel: (id: string) => call<Run>('POST', `/runs/${id}/cancel`),
+    face: (mesh: string, face: number) => call<{ point: Vector; normal: Vector; region: number[] }>('GET', `/meshes/${mesh}/faces/${face}`),
     geometry: async (mesh: string): Promise<ArrayBuffer> => {
         const response = await fetch(`${ROOT}/meshes/${mesh}/geometry`)
         if (!response.ok) return answer<ArrayBuffer>(response)
         return response.arrayBuffer()
     },
-    zip: (project: number) => `${ROOT}/projects/${project}/pieces.zip`,
+    /** Some or all of these, in order: as many as the server sends at once. */
+    geometries: async (meshes: string[]): Promise<ArrayBuffer[]> => {
+        const response = await fetch(`${ROOT}/meshes/geometry`, {
+            method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/json' }, body: JSON.stringify({ meshes }),
+        })
+        if (!response.ok) return answer<ArrayBuffer[]>(response)
+        const bytes = await response.arrayBuffer()
+        const view = new DataView(bytes)
+        const parts: ArrayBuffer[] = []
+        for (let at = 0; at < bytes.byteLength; ) {
+            const length = view.getUint32(at, true)
+            parts.push(bytes.slice(at + 8, at + 8 + length))
+            at += 8 + length
+        }
+        return parts
+    },
     recipe: (project: number) => `${ROOT}/projects/${project}/recipe.json`,
+    zip: (project: number, as: Format, together: boolean, pieces: number[] | null) =>
+        `${ROOT}/projects/${project}/pieces.zip?as=${as}${together ? '&together=1' : ''}${pieces ? `&pieces=${pieces.join(',')}` : ''}`,
+    drawing: (project: number, format: 'svg' | 'dxf', { through, facing, pieces }: BladeQuestion) => {
+        const query = new URLSearchParams()
+        for (const number of through) query.append('through[]', String(number))
+        for (const number of facing) query.append('facing[]', String(number))
+        for (const piece of pieces ?? []) query.append('pieces[]', String(piece))
+        return `${ROOT}/projects/${project}/section.${format}?${query.toString()}`
+    },
 }
 
 /** Sends a file, telling the share that has gone out (0 to 1). */

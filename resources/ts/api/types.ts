@@ -3,7 +3,9 @@
 export type Vector = [number, number, number]
 export type Units = 'mm' | 'cm' | 'm' | 'in'
 export type Keep = 'both' | 'ahead' | 'behind' | 'outline'
-export type Seal = 'lean' | 'open'
+export type Seal = 'lean' | 'open' | 'even'
+export type KerfSide = 'centre' | 'ahead' | 'behind'
+export type Format = 'stl' | 'obj' | 'ply' | 'off' | '3mf' | 'glb'
 
 export interface Faults {
     open_edges: number
@@ -11,10 +13,30 @@ export interface Faults {
     flipped_edges: number
 }
 
+/** How a piece goes into the printer's working space. */
+export interface Fit {
+    fits: boolean
+    how: 'stands' | 'turned' | 'laid down' | 'too large'
+    over_mm: number
+}
+
+export interface Printer {
+    id: number
+    name: string
+    x: number
+    y: number
+    z: number
+    own: boolean
+}
+
 export interface Piece {
     id: number
     parent: number | null
     name: string
+    title: string | null
+    made_by: number | null
+    spent_by: number | null
+    fit: Fit | null
     colour: string
     spent: boolean
     mesh: string
@@ -40,10 +62,37 @@ export interface Run {
     over: boolean
 }
 
+/** A step as the recipe writes it. */
+export interface StepSettings {
+    do: 'cut' | 'score' | 'mend' | 'thicken'
+    of?: string[]
+    blade?: {
+        kind: 'flat' | 'series'
+        facing: Vector
+        through?: Vector
+        stops?: number[]
+        from?: number
+        step?: number
+        count?: number
+        parts?: number
+        wander?: Wander
+    }
+    keep?: Keep
+    kerf?: number
+    kerf_side?: KerfSide
+    seal?: Seal
+    edge_mm?: number
+    catch?: number
+    faces?: number[]
+    only?: Mend
+    rims?: number[]
+    thickness_mm?: number
+}
+
 export interface Step {
     id: number
     number: number
-    settings: Record<string, unknown>
+    settings: StepSettings
     report: { took: string[]; gave: string[]; seconds: number }
 }
 
@@ -53,8 +102,10 @@ export interface Project {
     file: string
     units: Units
     note: string
+    printer: Printer | null
     pieces: Piece[]
     steps: Step[]
+    history: { undo: string | null; redo: string | null }
     run: Run | null
 }
 
@@ -67,6 +118,9 @@ export interface ShelfEntry {
     changed: string
     pieces: number
     watertight: boolean
+    too_large: number
+    bytes: number
+    removed: string | null
     stock: Piece | null
 }
 
@@ -76,6 +130,8 @@ export interface Upload {
     report: {
         format: string
         collapsed: number
+        parts: number
+        states_unit: boolean
         triangles: number
         vertices: number
         shells: number
@@ -104,4 +160,123 @@ export interface BladeQuestion {
     through: Vector
     facing: Vector
     pieces: number[] | null
+}
+
+export interface Wander {
+    shift: number
+    tilt: number
+    seed: number
+}
+
+/** The stops of a series, as the recipe writes them. */
+export interface SeriesSettings {
+    stops?: number[]
+    from?: number
+    step?: number
+    count?: number
+    parts?: number
+    wander?: Wander
+}
+
+export interface CutSettings extends BladeQuestion {
+    keep: Keep
+    seal: Seal
+    edge_mm: number | null
+    kerf: number
+    kerf_side: KerfSide
+    catch: number
+    score: boolean
+    faces: number[] | null
+    series: SeriesSettings | null
+}
+
+export interface Side {
+    volume: number
+    size: Vector
+    fit: Fit | null
+}
+
+export interface SidesAnswer {
+    behind: Side | null
+    ahead: Side | null
+    narrowest: number | null
+    caught: number
+}
+
+export interface ProfileAnswer {
+    low: number
+    high: number
+    positions: number[]
+    areas: number[]
+    outlines: number[]
+    good: number[]
+}
+
+export interface WidthsAnswer {
+    thin_mm: number
+    positions: number[]
+    widths: (number | null)[]
+    bad: [number, number][]
+}
+
+export interface StopsAnswer {
+    stops: number[]
+    low: number
+    high: number
+    slabs: { from: number; to: number; extent: number; over: number }[]
+    pieces: { piece: number; planes: { facing: Vector; offset: number }[] }[]
+}
+
+export type Mend = 'join' | 'doubled' | 'slivers' | 'inner' | 'turn' | 'close'
+
+export interface AllFaults extends Faults {
+    doubled_faces: number
+    sliver_faces: number
+    crossing_faces: number | null
+    inner_faces: number | null
+}
+
+export interface CheckCounts {
+    counts: AllFaults
+    notes: { rims: number; cavities: number; handles: number | null; inverted_shells: number; near_vertices: number; isolated_vertices: number }
+    sound: boolean
+}
+
+export interface CheckReport extends CheckCounts {
+    rims: { length_mm: number; edges: number; closed: boolean; points: number[] }[]
+    lines: Record<string, number[]>
+    triangles: Record<string, number[]>
+    points: Record<string, number[]>
+}
+
+export interface MendQuestion {
+    pieces: number[]
+    only?: Mend
+    rims?: number[]
+    join_mm?: number
+    thickness?: number
+    side?: 'both' | 'front' | 'back'
+}
+
+export interface MendReport {
+    triangles: number
+    watertight: boolean
+    volume_mm3: number
+    faults: AllFaults
+}
+
+export interface MendPreview {
+    too_large: boolean
+    did: Record<string, number>
+    before: MendReport
+    after: MendReport
+    removed: number
+    added: number
+    removed_faces: number[]
+    added_faces: number[]
+}
+
+export interface Said {
+    said: string
+    project: Project
 }

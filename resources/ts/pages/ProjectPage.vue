@@ -1,13 +1,19 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import { api } from '../api/client'
 import { label } from '../format'
 import BladeCard from '../parts/BladeCard.vue'
+import CheckCard from '../parts/CheckCard.vue'
+import ChoiceRow from '../parts/ChoiceRow.vue'
+import FirstHints from '../parts/FirstHints.vue'
 import KeySheet from '../parts/KeySheet.vue'
+import LineageTree from '../parts/LineageTree.vue'
 import PieceList from '../parts/PieceList.vue'
 import PieceView from '../parts/PieceView.vue'
+import PrinterChoice from '../parts/PrinterChoice.vue'
+import ProfileRail from '../parts/ProfileRail.vue'
 import ThemeSwitch from '../parts/ThemeSwitch.vue'
+import WorkFooter from '../parts/WorkFooter.vue'
 import Wordmark from '../parts/Wordmark.vue'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
@@ -18,9 +24,12 @@ const project = useProject()
 const blade = useBlade()
 const settings = useSettings()
 const keys = ref(false)
+const view = useTemplateRef('view')
+
+const rail = computed(() => settings.station === 'cut')
 
 async function open() {
-    blade.$reset()
+    blade.forget()
     await project.open(props.id)
     if (project.project) document.title = `${project.project.name} · Isotome`
     if (project.living.length) blade.centreOnTaken()
@@ -33,35 +42,71 @@ onMounted(() => {
 onBeforeUnmount(() => window.removeEventListener('keydown', key))
 watch(() => props.id, open)
 // What the blade takes has changed: so has its section. Stock that arrives is what the blade goes to.
-watch(() => project.taken.map((piece) => piece.id).join(), (now, before) => {
+watch(() => project.taken.map((piece) => `${piece.id}${piece.mesh}`).join(), (now, before) => {
     if (now && !before) blade.centreOnTaken()
-    else void blade.ask()
+    else blade.ask()
 })
 
-function step(by: number) {
-    const pieces = project.living
-    if (pieces.length < 2) return
-    const alone = project.visible.length === 1 ? pieces.indexOf(project.visible[0]) : by > 0 ? -1 : 0
-    const next = pieces[(alone + by + pieces.length) % pieces.length]
-    project.hidden = pieces.filter((piece) => piece !== next).map((piece) => piece.id)
+function cutKey(event: KeyboardEvent): boolean {
+    const by = event.altKey ? 1 : 5
+    switch (event.key) {
+        case '1':
+        case '2':
+        case '3':
+            blade.setAxis((['X', 'Y', 'Z'] as const)[Number(event.key) - 1])
+            break
+        case 'ArrowUp':
+        case 'ArrowDown':
+            blade.setPlace(blade.place + (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1))
+            break
+        case 'ArrowLeft':
+        case 'ArrowRight':
+            blade.setTilt(blade.tilt + (event.key === 'ArrowRight' ? by : -by))
+            break
+        case ',':
+        case '.':
+            blade.setTurn(blade.turn + (event.key === '.' ? by : -by))
+            break
+        case '0':
+            blade.centreOnTaken()
+            break
+        case 'l':
+            blade.placing = blade.placing === 'line' ? 'none' : 'line'
+            blade.touched()
+            break
+        case 's':
+            blade.setSeries(!blade.series)
+            break
+        default:
+            return false
+    }
+    return true
 }
 
 function key(event: KeyboardEvent) {
     const target = event.target as HTMLElement
     const control = event.ctrlKey || event.metaKey
-    if (control && event.key === 'Enter') void blade.cut()
-    else if (target.closest('input, textarea, [role=dialog], [role=slider]')) return
-    else if (control && event.key.toLowerCase() === 'z') void project.rejoin()
+    if (control && event.key === 'Enter') {
+        if (settings.station === 'cut') void blade.cut()
+    } else if (target.closest('input:not([type=checkbox]):not([type=color]), select, textarea, [role=dialog], [role=slider]')) return
+    else if (control && (event.key.toLowerCase() === 'y' || (event.shiftKey && event.key.toLowerCase() === 'z'))) void project.redo()
+    else if (control && event.key.toLowerCase() === 'z') void project.undo()
     else if (control) return
-    else if (event.key === '1' || event.key === '2' || event.key === '3') blade.setAxis((['X', 'Y', 'Z'] as const)[Number(event.key) - 1])
-    else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
-        blade.setPlace(blade.place + (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1))
-    } else if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') blade.setTilt(blade.tilt + (event.key === 'ArrowRight' ? 1 : -1) * (event.altKey ? 1 : 5))
-    else if (event.key === '0') blade.centreOnTaken()
-    else if (event.key === 'n') step(1)
-    else if (event.key === 'b') step(-1)
+    else if (settings.station === 'cut' && cutKey(event)) blade.shown = true
+    else if (event.key === 'Escape') {
+        if (blade.placing !== 'none') blade.placing = 'none'
+        else project.editing = null
+        blade.points = []
+        project.before = null
+    } else if (event.key === 'n') project.step(1)
+    else if (event.key === 'b') project.step(-1)
     else if (event.key === 'a') project.showAll()
-    else if (event.key === 'g') settings.display = settings.display === 'glass' ? 'shaded' : 'glass'
+    else if (event.key === 'h') project.hide(project.picked)
+    else if (event.key === 'f') view.value?.frame()
+    else if (event.key === 'c') project.before = project.before === null ? (project.project?.steps.at(-1)?.id ?? null) : null
+    else if (event.key === 't') settings.left = settings.left === 'pieces' ? 'lineage' : 'pieces'
+    else if (event.key === 'k') settings.station = settings.station === 'cut' ? 'check' : 'cut'
+    else if (event.key === 'g') settings.display = ({ shaded: 'flat', flat: 'glass', glass: 'shaded' } as const)[settings.display]
     else if (event.key === '?') keys.value = true
     else return
     event.preventDefault()
@@ -69,31 +114,42 @@ function key(event: KeyboardEvent) {
 </script>
 
 <template>
-    <div class="frame">
+    <div class="frame" :class="{ 'no-left': !settings.leftOpen, 'no-right': !settings.rightOpen }">
         <header class="top">
             <RouterLink to="/" aria-label="To the shelf"><Wordmark /></RouterLink>
             <span v-if="project.project" class="what">
-                <span class="name">{{ project.project.name }}</span>
-                <span class="soft">brought in from {{ project.project.file }}, in {{ project.project.units }}</span>
+                <h1 class="name">{{ project.project.name }}</h1>
+                <span class="soft" :title="`brought in from ${project.project.file} in ${project.project.units}`">mm</span>
+                <PrinterChoice />
             </span>
-            <nav aria-label="Stations"><span class="station" aria-current="page">Cut</span></nav>
+            <nav aria-label="Stations">
+                <button class="plain station" :aria-current="settings.station === 'check' ? 'page' : undefined" @click="settings.station = 'check'">Check</button>
+                <button class="plain station" :aria-current="settings.station === 'cut' ? 'page' : undefined" @click="settings.station = 'cut'">Cut</button>
+            </nav>
             <span class="end">
+                <button class="plain soft" :aria-pressed="!settings.leftOpen" @click="settings.leftOpen = !settings.leftOpen">{{ settings.leftOpen ? 'fold pieces' : 'pieces' }}</button>
+                <button v-if="rail" class="plain soft" :aria-pressed="!settings.railOpen" @click="settings.railOpen = !settings.railOpen">{{ settings.railOpen ? 'fold rail' : 'rail' }}</button>
                 <button class="plain soft" @click="keys = true">Keys</button>
                 <ThemeSwitch />
             </span>
         </header>
-        <aside class="left">
-            <PieceList />
-            <footer v-if="project.project && project.living.length">
-                <button class="link" :disabled="!project.project.steps.length || project.busy" @click="project.rejoin()">Rejoin the last cut</button>
-                <a :href="api.zip(project.project.id)" download>Download all pieces (STL, zip)</a>
-                <a v-if="project.project.steps.length" :href="api.recipe(project.project.id)" download>Download the recipe (JSON)</a>
-            </footer>
+        <aside v-if="settings.leftOpen" class="left" aria-label="Pieces and lineage">
+            <header>
+                <h2>{{ settings.left === 'pieces' ? 'Pieces' : 'Lineage' }}</h2>
+                <ChoiceRow v-model="settings.left" :options="[{ value: 'pieces', text: 'Pieces' }, { value: 'lineage', text: 'Lineage' }]" label="Left side" />
+            </header>
+            <PieceList v-if="settings.left === 'pieces'" />
+            <LineageTree v-else />
+            <WorkFooter />
         </aside>
         <main>
-            <PieceView v-if="project.project" />
+            <PieceView v-if="project.project" ref="view" />
+            <FirstHints v-if="project.living.length && blade.placing === 'none'" />
             <div v-if="project.problem" class="message problem" role="alert">
                 <span>{{ project.problem }}</span><button class="link" @click="project.problem = ''">close</button>
+            </div>
+            <div v-else-if="project.before !== null" class="message" role="status">
+                <span>Before step {{ project.stepOf(project.before)?.number }}: the pieces as they were.</span><button class="link" @click="project.before = null">back to after</button>
             </div>
             <div v-else-if="project.result" class="message" role="status">
                 <span>{{ project.result }}</span><button class="link" @click="project.result = ''">close</button>
@@ -102,8 +158,13 @@ function key(event: KeyboardEvent) {
                 <p>{{ label(project.project.name) }} has no pieces.</p>
                 <RouterLink to="/">Back to the shelf</RouterLink>
             </div>
+            <div v-else-if="project.project && !project.living.length" class="empty soft"><p>{{ project.run?.phase === 'waiting' ? 'Waiting for its turn' : project.run?.phase }}…</p></div>
         </main>
-        <aside class="right"><BladeCard /></aside>
+        <aside v-if="settings.rightOpen" class="right" aria-label="Card of the station">
+            <CheckCard v-if="settings.station === 'check'" />
+            <BladeCard v-else />
+        </aside>
+        <ProfileRail v-if="rail && settings.railOpen && project.living.length" class="bottom" />
         <KeySheet v-model="keys" />
     </div>
 </template>
@@ -111,9 +172,13 @@ function key(event: KeyboardEvent) {
 <style scoped>
 .frame {
     display: grid;
-    grid-template: 46px minmax(0, 1fr) / clamp(220px, 21vw, 300px) minmax(0, 1fr) 312px;
+    grid-template: 46px minmax(0, 1fr) auto / clamp(226px, 20vw, 300px) minmax(0, 1fr) 316px;
     height: 100%;
     min-width: 1000px;
+}
+
+.frame.no-left {
+    grid-template-columns: minmax(0, 1fr) 316px;
 }
 
 .top {
@@ -139,27 +204,38 @@ function key(event: KeyboardEvent) {
 }
 
 .what .soft {
-    overflow: hidden;
     font-size: 13px;
+}
+
+.name {
+    overflow: hidden;
+    font: 400 15px 'Source Sans 3 Variable', sans-serif;
     text-overflow: ellipsis;
     white-space: nowrap;
 }
 
-.name {
-    font-size: 15px;
+nav {
+    display: flex;
 }
 
 .station {
-    padding: 12px 14px;
-    border-bottom: 3px solid var(--cut);
+    padding: 12px 16px;
+    border-bottom: 3px solid transparent;
+    color: var(--soft);
+}
+
+.station[aria-current] {
+    border-bottom-color: var(--cut);
+    color: var(--ink);
 }
 
 .end {
     display: flex;
     flex: 1;
     justify-content: flex-end;
-    gap: 20px;
+    gap: 18px;
     font-size: 13px;
+    white-space: nowrap;
 }
 
 .left,
@@ -170,20 +246,26 @@ function key(event: KeyboardEvent) {
 }
 
 .left {
-    justify-content: space-between;
     border-right: 1px solid var(--rule);
+}
+
+.left > header {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    padding: 10px 16px 8px;
+}
+
+.left > :deep(section) {
+    flex: 1;
 }
 
 .right {
     border-left: 1px solid var(--rule);
 }
 
-.left footer {
-    display: flex;
-    flex-direction: column;
-    align-items: flex-start;
-    gap: 7px;
-    padding: 12px 16px 14px;
+.bottom {
+    grid-column: 1 / -1;
     border-top: 1px solid var(--rule);
 }
 

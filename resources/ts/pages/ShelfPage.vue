@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
-import { ElMessageBox } from 'element-plus'
+import { computed, nextTick, onMounted, ref } from 'vue'
 import { RouterLink } from 'vue-router'
-import { api, Refused } from '../api/client'
+import { api } from '../api/client'
+import { said } from '../api/latest'
 import type { ShelfEntry } from '../api/types'
-import { count, size, volume } from '../format'
+import { bytes, count, size, volume } from '../format'
 import NewProject from '../parts/NewProject.vue'
 import ThemeSwitch from '../parts/ThemeSwitch.vue'
 import Thumbnail from '../parts/Thumbnail.vue'
@@ -14,29 +14,56 @@ import Wordmark from '../parts/Wordmark.vue'
 const PICTURED = 300_000
 
 const shelf = ref<ShelfEntry[] | null>(null)
+const removed = ref<ShelfEntry[]>([])
+const showRemoved = ref(false)
 const problem = ref('')
+const gone = ref<ShelfEntry | null>(null)
+const naming = ref<number | null>(null)
+const newName = ref('')
+
+const room = computed(() => (shelf.value ?? []).reduce((sum, entry) => sum + entry.bytes, 0))
 
 async function load() {
     try {
-        shelf.value = await api.shelf()
+        ;[shelf.value, removed.value] = await Promise.all([api.shelf(), api.shelf(true)])
         problem.value = ''
     } catch (error) {
-        problem.value = error instanceof Refused ? error.message : 'The shelf could not be read; reload the page.'
+        problem.value = said(error)
     }
 }
 
-async function remove(entry: ShelfEntry) {
-    const agreed = await ElMessageBox.confirm(
-        `${entry.name} goes from the shelf with its ${count(entry.pieces, 'piece', 'pieces')} and steps. This cannot be taken back.`, 'Remove this project?',
-        { confirmButtonText: 'Remove', cancelButtonText: 'Keep it', type: 'warning' },
-    ).catch(() => false)
-    if (agreed === false) return
+async function act(change: () => Promise<unknown>) {
     try {
-        await api.remove(entry.id)
+        await change()
     } catch (error) {
-        problem.value = error instanceof Refused ? error.message : 'The project could not be removed; try again.'
+        problem.value = said(error)
+        return
     }
     await load()
+}
+
+async function remove(entry: ShelfEntry) {
+    await act(() => api.remove(entry.id))
+    gone.value = entry
+}
+
+async function back(entry: ShelfEntry) {
+    gone.value = null
+    await act(() => api.restore(entry.id))
+}
+
+async function rename(entry: ShelfEntry) {
+    naming.value = entry.id
+    newName.value = entry.name
+    await nextTick()
+    document.querySelector<HTMLInputElement>('input.naming')?.select()
+}
+
+function named(entry: ShelfEntry) {
+    if (naming.value !== entry.id) return
+    naming.value = null
+    const name = newName.value.trim()
+    if (name && name !== entry.name) void act(() => api.change(entry.id, { name }))
 }
 
 const when = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
@@ -53,28 +80,50 @@ onMounted(() => {
         <main>
             <div class="head">
                 <h1>Shelf</h1>
-                <p class="soft">{{ shelf ? count(shelf.length, 'project', 'projects') : 'Looking…' }}</p>
+                <p class="soft">{{ shelf ? `${count(shelf.length, 'project', 'projects')}, ${bytes(room)}` : 'Looking…' }}</p>
             </div>
             <NewProject />
             <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-            <ul v-if="shelf?.length">
+            <p v-if="gone" class="gone" role="status">{{ gone.name }} is off the shelf. <button class="link" @click="back(gone)">Take it back</button></p>
+            <ul v-if="shelf?.length" class="projects">
                 <li v-for="entry in shelf" :key="entry.id" class="project">
                     <RouterLink :to="{ name: 'project', params: { id: entry.id } }" :aria-label="`Open ${entry.name}`">
                         <Thumbnail v-if="entry.stock && entry.stock.triangles <= PICTURED" :mesh="entry.stock.mesh" :colour="entry.stock.colour" />
                         <div v-else class="waiting soft">{{ entry.stock ? count(entry.stock.triangles, 'triangle', 'triangles') : 'being brought in' }}</div>
-                        <h2>{{ entry.name }}</h2>
+                        <h2 v-if="naming !== entry.id">{{ entry.name }}</h2>
                     </RouterLink>
+                    <input
+                        v-if="naming === entry.id" v-model="newName" class="naming" maxlength="120" :aria-label="`New name of ${entry.name}`"
+                        @keydown.enter="named(entry)" @keydown.esc="naming = null" @blur="named(entry)"
+                    >
                     <p v-if="entry.note" class="note">{{ entry.note }}</p>
                     <p v-if="entry.stock" class="soft">{{ size(entry.stock.max.map((m, k) => m - entry.stock!.min[k])) }} · {{ volume(entry.stock.volume) }}</p>
                     <p class="soft">
                         {{ count(entry.pieces, 'piece', 'pieces') }},
                         <span :class="entry.watertight ? 'good' : 'warning'">{{ entry.watertight ? 'watertight' : 'not all watertight' }}</span>
-                        · {{ when(entry.changed) }}
+                        <span v-if="entry.too_large" class="warning">, {{ entry.too_large === entry.pieces && entry.pieces === 1 ? 'too large' : `${entry.too_large} too large` }} for the printer</span>
                     </p>
-                    <button class="link remove" :aria-label="`Remove ${entry.name}`" @click="remove(entry)">remove</button>
+                    <p class="soft last">
+                        <span>{{ when(entry.changed) }} · {{ bytes(entry.bytes) }}</span>
+                        <span class="acts">
+                            <button class="link" :aria-label="`Rename ${entry.name}`" @click="rename(entry)">rename</button>
+                            <button class="link" :aria-label="`Copy ${entry.name}`" @click="act(() => api.duplicate(entry.id))">copy</button>
+                            <button class="link" :aria-label="`Remove ${entry.name}`" @click="remove(entry)">remove</button>
+                        </span>
+                    </p>
                 </li>
             </ul>
             <p v-else-if="shelf" class="soft empty">The shelf is empty. Drop a mesh above to begin.</p>
+            <section v-if="removed.length" class="removed" aria-label="Removed projects">
+                <button class="link" :aria-expanded="showRemoved" @click="showRemoved = !showRemoved">{{ count(removed.length, 'removed project', 'removed projects') }}, kept for 30 days</button>
+                <ul v-if="showRemoved">
+                    <li v-for="entry in removed" :key="entry.id">
+                        <span>{{ entry.name }}</span><span class="soft">{{ entry.removed ? when(entry.removed) : '' }} · {{ bytes(entry.bytes) }}</span>
+                        <button class="link" :aria-label="`Take back ${entry.name}`" @click="back(entry)">take back</button>
+                        <button class="link" :aria-label="`Remove ${entry.name} for good`" @click="act(() => api.purge(entry.id))">remove for good</button>
+                    </li>
+                </ul>
+            </section>
         </main>
     </div>
 </template>
@@ -113,7 +162,7 @@ h1 {
     font-size: 28px;
 }
 
-ul {
+.projects {
     display: grid;
     grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
     gap: 20px;
@@ -159,12 +208,49 @@ ul {
     background: var(--ground);
 }
 
-.remove {
-    position: absolute;
-    right: 16px;
-    bottom: 14px;
-    color: var(--soft);
+.last {
+    display: flex;
+    justify-content: space-between;
     font-size: 13px;
+}
+
+.acts {
+    display: inline-flex;
+    gap: 12px;
+}
+
+.naming {
+    width: 100%;
+    margin: 8px 0 4px;
+    padding: 3px 6px;
+    border: 1px solid var(--rule);
+    border-radius: 3px;
+    background: var(--field);
+    color: inherit;
+    font: 600 17px 'Source Serif 4 Variable', serif;
+}
+
+.gone {
+    padding: 8px 14px;
+    border: 1px solid var(--rule);
+    border-left: 3px solid var(--good);
+    background: var(--sheet);
+}
+
+.removed {
+    margin-top: 34px;
+}
+
+.removed ul {
+    margin: 8px 0 0;
+    padding: 0;
+    list-style: none;
+}
+
+.removed li {
+    display: flex;
+    gap: 18px;
+    padding: 4px 0;
 }
 
 .problem {

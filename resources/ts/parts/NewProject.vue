@@ -2,15 +2,18 @@
 import { computed, ref } from 'vue'
 import { ElButton, ElDialog, ElInput, ElProgress } from 'element-plus'
 import { useRouter } from 'vue-router'
-import { api, bringIn, Refused } from '../api/client'
+import { api, bringIn } from '../api/client'
+import { said } from '../api/latest'
 import type { Units, Upload } from '../api/types'
 import { count, size } from '../format'
 import ChoiceRow from './ChoiceRow.vue'
 
+const FORMATS = ['stl', 'obj', 'ply', 'off', '3mf', 'glb']
+
 const router = useRouter()
 const picker = ref<HTMLInputElement | null>(null)
-const sent = ref<number | null>(null)
-const upload = ref<Upload | null>(null)
+const sent = ref<{ name: string; share: number; n: number; of: number } | null>(null)
+const uploads = ref<Upload[]>([])
 const name = ref('')
 const units = ref<Units>('mm')
 const problem = ref('')
@@ -23,40 +26,48 @@ const options: { value: Units; text: string }[] = [
 const FACTORS: Record<Units, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 }
 const largest = Number(document.querySelector<HTMLMetaElement>('meta[name=isotome-largest-upload]')?.content ?? Infinity)
 
-const scaled = computed(() => upload.value?.report.size_mm.map((side) => side * FACTORS[units.value]) ?? [0, 0, 0])
-const state = computed(() => {
-    if (!upload.value) return ''
-    const { watertight, faults } = upload.value.report
+/** A format that states its unit is read in it, whatever is chosen. */
+const sizeOf = (upload: Upload) => upload.report.size_mm.map((side) => side * (upload.report.states_unit ? 1 : FACTORS[units.value]))
+const largestSide = computed(() => Math.max(0, ...uploads.value.flatMap(sizeOf)))
+const needsUnit = computed(() => uploads.value.some((upload) => !upload.report.states_unit))
+const state = (upload: Upload) => {
+    const { watertight, faults } = upload.report
     if (watertight) return 'watertight'
     const parts = []
     if (faults.open_edges) parts.push(count(faults.open_edges, 'open edge', 'open edges'))
     if (faults.nonmanifold_edges) parts.push(count(faults.nonmanifold_edges, 'edge with more than two faces', 'edges with more than two faces'))
     if (faults.flipped_edges) parts.push(count(faults.flipped_edges, 'edge whose faces disagree', 'edges whose faces disagree'))
     return `not watertight: ${parts.join(', ')}`
-})
+}
 const doubt = computed(() => {
-    const longest = Math.max(...scaled.value)
-    if (longest > 0 && longest < 5) return 'That is smaller than a pea: is the unit right?'
-    if (longest > 5000) return 'That is larger than a room: is the unit right?'
+    if (largestSide.value > 0 && largestSide.value < 5) return 'That is smaller than a pea: is the unit right?'
+    if (largestSide.value > 5000) return 'That is larger than a room: is the unit right?'
     return ''
 })
 
-async function take(files: FileList | null | undefined) {
-    const file = files?.[0]
+async function take(list: FileList | null | undefined) {
+    const files = [...(list ?? [])]
     over.value = false
-    if (!file || sent.value !== null) return
+    if (!files.length || sent.value !== null) return
     problem.value = ''
-    if (file.size > largest) {
-        problem.value = `The file ${file.name} is larger than the limit of ${Math.floor(largest / 1048576)} MB; reduce the mesh, or raise ISOTOME_LARGEST_UPLOAD and start Isotome again.`
+    const large = files.find((file) => file.size > largest)
+    if (large) {
+        problem.value = `The file ${large.name} is larger than the limit of ${Math.floor(largest / 1048576)} MB; reduce the mesh, or raise ISOTOME_LARGEST_UPLOAD and start Isotome again.`
         return
     }
-    sent.value = 0
+    const arrived: Upload[] = []
     try {
-        upload.value = await bringIn(file, (share) => { sent.value = share })
-        name.value = file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ').replace(/^./, (first) => first.toUpperCase()).slice(0, 120)
+        for (const [n, file] of files.entries()) {
+            sent.value = { name: file.name, share: 0, n: n + 1, of: files.length }
+            arrived.push(await bringIn(file, (share) => { if (sent.value) sent.value.share = share }))
+        }
+        uploads.value = arrived
+        name.value = files[0].name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ').replace(/^./, (first) => first.toUpperCase()).slice(0, 120)
         units.value = 'mm'
     } catch (error) {
-        problem.value = error instanceof Refused ? error.message : 'The file could not be brought in; try again.'
+        // All of them, or none: what came before the refused one is let go.
+        for (const upload of arrived) void api.forget(upload.id).catch(() => undefined)
+        problem.value = said(error)
     } finally {
         sent.value = null
         if (picker.value) picker.value.value = ''
@@ -64,22 +75,23 @@ async function take(files: FileList | null | undefined) {
 }
 
 async function accept() {
-    if (!upload.value || busy.value) return
+    if (!uploads.value.length || busy.value) return
     busy.value = true
     try {
-        const made = await api.accept(upload.value.id, name.value, units.value)
-        upload.value = null
+        const made = await api.accept(uploads.value.map((upload) => upload.id), name.value, units.value)
+        uploads.value = []
         await router.push({ name: 'project', params: { id: made.id } })
     } catch (error) {
-        problem.value = error instanceof Refused ? error.message : 'The project could not be made; try again.'
+        problem.value = said(error)
     } finally {
         busy.value = false
     }
 }
 
 function decline() {
-    if (upload.value) void api.forget(upload.value.id).catch(() => undefined)
-    upload.value = null
+    for (const upload of uploads.value) void api.forget(upload.id).catch(() => undefined)
+    uploads.value = []
+    problem.value = ''
 }
 </script>
 
@@ -88,32 +100,35 @@ function decline() {
         class="drop" :class="{ over }" data-part="drop" @dragover.prevent="over = true" @dragleave="over = false"
         @drop.prevent="take($event.dataTransfer?.files)"
     >
-        <input id="mesh-file" ref="picker" type="file" accept=".stl" @change="take(($event.target as HTMLInputElement).files)">
+        <input id="mesh-file" ref="picker" type="file" multiple :accept="FORMATS.map((format) => `.${format}`).join()" @change="take(($event.target as HTMLInputElement).files)">
         <template v-if="sent === null">
-            <p class="big">Drop an STL file here for a new project</p>
-            <label for="mesh-file" class="link">or choose one from this computer</label>
+            <p class="big">Drop meshes here for a new project</p>
+            <p class="soft">{{ FORMATS.map((format) => format.toUpperCase()).join(', ') }}; several at once become several pieces</p>
+            <label for="mesh-file" class="link">or choose them from this computer</label>
         </template>
         <template v-else>
-            <p>{{ sent < 1 ? 'Bringing in' : 'Reading and checking' }}</p>
-            <ElProgress :percentage="Math.round(100 * sent)" :indeterminate="sent >= 1" :show-text="false" />
+            <p>{{ sent.share < 1 ? 'Bringing in' : 'Reading and checking' }} {{ sent.name }}{{ sent.of > 1 ? `, ${sent.n} of ${sent.of}` : '' }}</p>
+            <ElProgress :percentage="Math.round(100 * sent.share)" :indeterminate="sent.share >= 1" :show-text="false" aria-label="Progress of the file" />
         </template>
-        <p v-if="problem && !upload" class="problem" role="alert">{{ problem }}</p>
+        <p v-if="problem && !uploads.length" class="problem" role="alert">{{ problem }}</p>
     </div>
-    <ElDialog :model-value="upload !== null" title="New project" width="460" :close-on-click-modal="false" @update:model-value="decline">
-        <template v-if="upload">
-            <div class="line"><span class="label">Name</span><ElInput v-model="name" maxlength="120" aria-label="Name" @keydown.enter="accept" /></div>
-            <div class="line"><span class="label">Unit</span><ChoiceRow v-model="units" :options="options" label="Unit of the file" /></div>
-            <p class="size" data-part="dimensions">{{ size(scaled, 2) }}</p>
-            <p v-if="doubt" class="warning">{{ doubt }}</p>
-            <p class="soft">
-                {{ upload.file }}, {{ upload.report.format }}: {{ count(upload.report.triangles, 'triangle', 'triangles') }},
-                {{ count(upload.report.shells, 'shell', 'shells') }},
-                <span :class="upload.report.watertight ? 'good' : 'warning'">{{ state }}</span>.
-                <template v-if="upload.report.collapsed">{{ count(upload.report.collapsed, 'triangle', 'triangles') }} without area left out.</template>
-                <template v-if="!upload.report.watertight">It can be cut as it is; outlines that run into an open edge stay open and are told.</template>
-            </p>
-            <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
-        </template>
+    <ElDialog :model-value="uploads.length > 0" title="New project" width="480" :close-on-click-modal="false" @update:model-value="decline">
+        <div class="line"><span class="label">Name</span><ElInput v-model="name" maxlength="120" aria-label="Name" @keydown.enter="accept" /></div>
+        <div v-if="needsUnit" class="line"><span class="label">Unit</span><ChoiceRow v-model="units" :options="options" label="Unit of the file" /></div>
+        <p v-if="doubt" class="warning">{{ doubt }}</p>
+        <ul class="files">
+            <li v-for="upload in uploads" :key="upload.id">
+                <p class="size" data-part="dimensions">{{ size(sizeOf(upload), 2) }}</p>
+                <p class="soft">
+                    {{ upload.file }}, {{ upload.report.format }}{{ upload.report.states_unit ? ', which states its unit' : '' }}: {{ count(upload.report.triangles, 'triangle', 'triangles') }},
+                    <template v-if="upload.report.parts">{{ upload.report.parts }} parts as pieces,</template><template v-else>{{ count(upload.report.shells, 'shell', 'shells') }},</template>
+                    <span :class="upload.report.watertight ? 'good' : 'warning'">{{ ` ${state(upload)}` }}</span>.
+                    <template v-if="upload.report.collapsed">{{ count(upload.report.collapsed, 'triangle', 'triangles') }} without area left out.</template>
+                </p>
+            </li>
+        </ul>
+        <p v-if="uploads.some((upload) => !upload.report.watertight)" class="soft">The Check station shows the faults and mends them. It can be cut as it is; outlines that run into an open edge stay open and are told.</p>
+        <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
         <template #footer>
             <ElButton @click="decline">Leave it</ElButton>
             <ElButton type="primary" :loading="busy" @click="accept">Make the project</ElButton>
@@ -170,6 +185,14 @@ p {
 .label {
     width: 48px;
     color: var(--soft);
+}
+
+.files {
+    overflow-y: auto;
+    max-height: 280px;
+    margin: 0;
+    padding: 0;
+    list-style: none;
 }
 
 .size {

@@ -1,27 +1,38 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { ElSlider } from 'element-plus'
 import { api } from '../api/client'
+import type { Vector } from '../api/types'
 import { mm, number } from '../format'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
-import { decode, type Drawn } from '../view/geometry'
-import { View3d, type ShownPiece } from '../view/View3d'
+import { useShown } from '../stores/shown'
+import { Shapes } from '../view/shapes'
+import { View3d, type DrawnLine, type ShownPiece } from '../view/View3d'
+import ViewBar from './ViewBar.vue'
 
 const project = useProject()
 const blade = useBlade()
 const settings = useSettings()
+const shownMarks = useShown()
 
 const host = useTemplateRef('host')
-const drawn = new Map<string, Drawn>()
-const asked = new Set<string>()
 const loading = ref(0)
 const held = ref<'stem' | 'rim' | null>(null)
+const line = shallowRef<DrawnLine | null>(null)
 let view: View3d | null = null
 let held0 = 0
 
-const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
+const shapes = new Shapes(
+    () => {
+        loading.value = shapes.waiting
+        view?.show(shown.value, shapes.get)
+    },
+    (error) => project.refused(error),
+)
+
+const cutting = computed(() => settings.station === 'cut')
 const diagonal = computed(() => {
     const { min, max } = project.whole
     return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])
@@ -31,65 +42,121 @@ const diagonal = computed(() => {
 const shown = computed((): ShownPiece[] => {
     const { min, max } = project.whole
     const middle = min.map((low, k) => (low + max[k]) / 2)
-    const away = project.living.map((piece) => piece.centroid.map((c, k) => c - middle[k]))
-    const furthest = Math.max(1e-9, ...away.map(([x, y, z]) => Math.hypot(x, y, z)))
+    const away = project.shown.map((piece) => piece.centroid.map((c, k) => c - middle[k]))
+    const furthest = away.reduce((most, [x, y, z]) => Math.max(most, Math.hypot(x, y, z)), 1e-9)
     const share = project.spread / furthest
     // Nothing sinks below the ground.
-    const lift = -Math.min(0, ...away.map(([, , z]) => z * share))
-    return project.living.map((piece, n) => ({
+    const lift = -away.reduce((least, [, , z]) => Math.min(least, z * share), 0)
+    return project.shown.map((piece, n) => ({
         id: piece.id, mesh: piece.mesh, colour: piece.colour,
-        visible: !project.hidden.includes(piece.id), picked: project.picked.includes(piece.id),
+        visible: !project.hiddenIds.has(piece.id), picked: project.pickedIds.has(piece.id),
         offset: [away[n][0] * share, away[n][1] * share, away[n][2] * share + lift],
     }))
 })
 
 const pose = computed(() => ({
-    centre: blade.centre, facing: blade.facing, turn: blade.turn, size: size.value, keep: blade.keep,
-    shown: blade.shown && project.taken.length > 0,
+    centre: blade.centre, facing: blade.facing, turn: blade.turn, size: size.value, keep: blade.score || blade.series ? ('both' as const) : blade.keep,
+    shown: cutting.value && blade.shown && project.taken.length > 0 && !(blade.series && blade.spacing === 'parts'),
 }))
 const size = computed(() => {
     const { min, max } = project.box
     return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])
 })
 
-const chip = ref<{ x: number; y: number; text: string } | null>(null)
+/** Blades of a series where they would really cut, wander included. */
+const stops = computed(() => {
+    if (!cutting.value || !blade.series || !blade.shown || !blade.plan) return []
+    return blade.plan.pieces.flatMap(({ piece, planes }) => {
+        const one = project.byId.get(piece)
+        if (!one) return []
+        const middle = one.min.map((low, k) => (low + one.max[k]) / 2) as Vector
+        const reach = 0.36 * Math.hypot(...one.min.map((low, k) => one.max[k] - low))
+        return planes.map((plane) => ({ ...plane, middle, size: reach }))
+    })
+})
 
+const chip = ref<{ x: number; y: number; text: string } | null>(null)
+const sides = ref<{ x: number; y: number; text: string }[]>([])
+
+/** Labels follow the view; only a change is told, because this runs after every frame. */
 function label() {
     const at = view?.gripOnPage()
     const text = held.value === 'rim' ? `tilt ${number(blade.tilt, 1)}°` : mm(blade.place)
     const known = chip.value
-    // Only a change is told: this runs after every frame.
-    if (at && known && Math.abs(at.x - known.x) + Math.abs(at.y - known.y) < 0.1 && known.text === text) return
-    chip.value = at ? { ...at, text } : null
+    if (!(at && known && Math.abs(at.x - known.x) + Math.abs(at.y - known.y) < 0.1 && known.text === text)) chip.value = at ? { ...at, text } : null
+    if (!settings.box || !view) {
+        if (sides.value.length) sides.value = []
+        return
+    }
+    const { min, max } = project.box
+    const now = [0, 1, 2].map((k) => {
+        const middle = [0, 1, 2].map((j) => (j === k ? (min[j] + max[j]) / 2 : j === 2 ? min[2] : k === 2 ? max[j] : j === (k === 0 ? 1 : 0) && k === 0 ? min[j] : max[j])) as Vector
+        const page = (view as View3d).project(middle)
+        return { ...page, text: mm(max[k] - min[k]) }
+    })
+    if (JSON.stringify(now) !== JSON.stringify(sides.value)) sides.value = now
 }
 
-async function load() {
-    for (const piece of project.living) {
-        if (asked.has(piece.mesh)) continue
-        asked.add(piece.mesh)
-        loading.value++
-        api.geometry(piece.mesh).then((bytes) => {
-            drawn.set(piece.mesh, decode(bytes))
-            view?.show(shown.value, (mesh) => drawn.get(mesh))
-        }).catch((error: unknown) => {
-            asked.delete(piece.mesh)
-            project.refused(error)
-        }).finally(() => loading.value--)
+async function clicked(id: number, face: number, point: Vector) {
+    const piece = project.byId.get(id)
+    if (!piece) return
+    if (blade.placing === 'points') {
+        blade.points = [...blade.points, point]
+        if (blade.points.length < 3) return
+        const [a, b, c] = blade.points
+        const u = b.map((n, k) => n - a[k])
+        const v = c.map((n, k) => n - a[k])
+        const normal: Vector = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
+        blade.points = []
+        blade.placing = 'none'
+        if (Math.hypot(...normal) < 1e-9) {
+            project.problem = 'The three points lie on one line; pick three that do not.'
+            return
+        }
+        blade.setVector(normal[2] < 0 ? (normal.map((n) => -n) as Vector) : normal)
+        blade.setThrough(a)
+        return
     }
-    // What no piece shows any more is let go.
-    const used = new Set(project.living.map((piece) => piece.mesh))
-    for (const [mesh, shape] of drawn) {
-        if (used.has(mesh)) continue
-        shape.geometry.dispose()
-        shape.rims.dispose()
-        drawn.delete(mesh)
-        asked.delete(mesh)
+    try {
+        const answer = await api.face(piece.mesh, face)
+        if (blade.placing === 'face') {
+            blade.placing = 'none'
+            blade.setVector(answer.normal)
+            blade.setThrough(answer.point)
+        } else if (blade.placing === 'paint') {
+            const before = blade.faces?.piece === id ? blade.faces.list : []
+            const had = new Set(before)
+            const list = answer.region.every((one) => had.has(one)) ? before.filter((one) => !answer.region.includes(one)) : [...new Set([...before, ...answer.region])]
+            blade.faces = list.length ? { piece: id, list: list.sort((a, b) => a - b) } : null
+            blade.touched()
+        }
+    } catch (error) {
+        project.refused(error)
     }
 }
+
+/** The faces that the cut is limited to, as triangles. */
+const painted = computed(() => {
+    const faces = blade.faces
+    const piece = faces ? project.byId.get(faces.piece) : undefined
+    const shape = piece && loading.value === 0 ? shapes.get(piece.mesh) : undefined
+    if (!faces || !shape) return []
+    const places = shape.geometry.getAttribute('position').array
+    const list: number[] = []
+    for (const face of faces.list) for (let i = 0; i < 9; i++) list.push(places[9 * face + i] + shape.centre[i % 3])
+    return list
+})
 
 onMounted(() => {
     view = new View3d(host.value as HTMLElement, {
         pick: (id, more) => { if (id !== null) project.pick(id, more); else if (!more) project.picked = [] },
+        line: (drawn, done) => {
+            line.value = done ? null : drawn
+            if (done) blade.placing = 'none'
+            blade.setVector(drawn.facing)
+            blade.setThrough(drawn.through)
+        },
+        face: (id, face, point) => void clicked(id, face, point),
         grab: (grip) => {
             held.value = grip
             held0 = blade.place
@@ -112,18 +179,26 @@ onMounted(() => {
         drawn: label,
     })
     view.theme()
-    view.style(settings.display === 'glass', settings.lines)
+    view.style(settings.display, settings.lines)
     refresh()
     view.extent(project.whole.min, project.whole.max)
     view.look('corner')
+    boxes()
 })
 
 onBeforeUnmount(() => view?.dispose())
 
 function refresh() {
-    void load()
-    view?.show(shown.value, (mesh) => drawn.get(mesh))
+    shapes.need(project.shown)
+    loading.value = shapes.waiting
+    view?.show(shown.value, shapes.get)
     view?.setBlade(pose.value)
+}
+
+function boxes() {
+    const printer = project.project?.printer
+    const box = settings.box || settings.printer ? project.box : null
+    view?.setBoxes(box, settings.printer && printer ? [printer.x, printer.y, printer.z] : null)
 }
 
 watch(shown, refresh)
@@ -133,38 +208,49 @@ watch(() => project.whole, ({ min, max }, old) => {
     if (!old || old.min.every((low) => low === 0)) view?.look('corner')
 })
 watch(pose, (now) => view?.setBlade(now))
+watch(stops, (now) => view?.setStops(now))
 watch(() => blade.section, (section) => view?.setSection(section))
 watch(() => settings.theme, () => view?.theme())
-watch(() => [settings.display, settings.lines], () => {
-    view?.style(settings.display === 'glass', settings.lines)
-    settings.keep()
+watch(() => [settings.display, settings.lines], () => view?.style(settings.display, settings.lines))
+watch(() => [project.box, settings.box, settings.printer, project.project?.printer], boxes)
+watch(() => settings.$state, () => settings.keep(), { deep: true })
+watch(() => blade.placing, (tool) => view?.setTool(tool))
+watch(() => [shownMarks.marked, painted.value, blade.points], () => {
+    const marked = shownMarks.marked
+    view?.setMarks({ ...marked, triangles: [...(marked.triangles ?? []), ...painted.value], points: [...(marked.points ?? []), ...blade.points.flat()] })
 })
+watch(() => shownMarks.fly, (to) => { if (to) view?.frame(to.min, to.max) })
 
+const asking = computed(() => ({
+    none: '',
+    line: 'Draw a line across the pieces: the blade goes through it, along your line of sight. Steps of 5°, free with Alt.',
+    face: 'Click a face: the blade will lie in it.',
+    points: `Click ${['three points', 'two more points', 'one more point'][blade.points.length] ?? 'a point'}: the blade will go through them.`,
+    paint: 'Click flat parts of one piece: the cut stays within them. A second click takes a part out.',
+}[blade.placing]))
+
+defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
 </script>
 
 <template>
     <div class="view">
-        <div class="bar">
-            <span role="radiogroup" aria-label="Display">
-                <button class="plain" role="radio" :aria-checked="settings.display === 'shaded'" @click="settings.display = 'shaded'">Shaded</button>
-                <button class="plain" role="radio" :aria-checked="settings.display === 'glass'" @click="settings.display = 'glass'">Glass</button>
-            </span>
-            <button class="plain" :aria-pressed="settings.lines" @click="settings.lines = !settings.lines">Mesh lines</button>
-            <span class="from" role="group" aria-label="Look from">
-                <span class="soft">from</span>
-                <button v-for="direction in directions" :key="direction" class="plain" @click="view?.look(direction)">{{ direction }}</button>
-            </span>
-        </div>
+        <ViewBar @look="view?.look($event)" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" />
         <div ref="host" class="host" />
+        <svg v-if="line" class="line" aria-hidden="true"><line :x1="line.from.x" :y1="line.from.y" :x2="line.to.x" :y2="line.to.y" /></svg>
+        <div v-if="line" class="chip" data-part="line-angle" :style="{ left: `${line.to.x + 16}px`, top: `${line.to.y}px` }">{{ number(line.angle, 1) }}°</div>
         <div v-if="held && chip" class="chip" :style="{ left: `${chip.x + 26}px`, top: `${chip.y}px` }">{{ chip.text }}</div>
+        <div v-for="side in sides" :key="side.text + side.x" class="side" :style="{ left: `${side.x}px`, top: `${side.y}px` }">{{ side.text }}</div>
+        <div v-if="asking" class="asking" role="note">
+            <span>{{ asking }}</span><button class="link" @click="blade.placing = 'none'; blade.points = []">{{ blade.placing === 'paint' ? 'done' : 'leave it' }}</button>
+        </div>
         <div v-if="loading" class="loading soft">drawing {{ loading === 1 ? 'the piece' : `${loading} pieces` }}…</div>
-        <div v-if="project.living.length > 1" class="spread">
+        <div v-if="project.shown.length > 1" class="spread">
             <span class="soft">Spread</span>
             <ElSlider v-model="project.spread" :min="0" :max="Math.ceil(diagonal / 3)" :show-tooltip="false" size="small" aria-label="Spread, mm" />
             <span class="value">{{ mm(project.spread) }}</span>
         </div>
         <div
-            v-if="chip && blade.shown" class="grip-mark" data-part="grip" aria-hidden="true" :style="{ left: `${chip.x}px`, top: `${chip.y}px` }"
+            v-if="chip && pose.shown" class="grip-mark" data-part="grip" aria-hidden="true" :style="{ left: `${chip.x}px`, top: `${chip.y}px` }"
         />
     </div>
 </template>
@@ -184,65 +270,23 @@ watch(() => [settings.display, settings.lines], () => {
     touch-action: none;
 }
 
-.bar {
+.line {
     position: absolute;
-    z-index: 2;
-    top: 0;
-    left: 0;
-    right: 0;
-    display: flex;
-    gap: 16px;
-    padding: 10px 14px;
+    inset: 0;
+    width: 100%;
+    height: 100%;
     pointer-events: none;
 }
 
-.bar > * {
-    pointer-events: auto;
-}
-
-.bar span {
-    display: inline-flex;
-    gap: 14px;
-}
-
-.bar .from {
-    gap: 9px;
-    margin-left: auto;
-}
-
-.bar button {
-    white-space: nowrap;
-    color: var(--soft);
-    padding-bottom: 2px;
-}
-
-.bar button:hover {
-    color: var(--ink);
-}
-
-.bar [aria-checked='true'],
-.bar [aria-pressed='true'] {
-    color: var(--ink);
-    box-shadow: 0 1.5px 0 var(--cut);
-}
-
-@media (max-width: 1180px) {
-    .bar {
-        gap: 10px;
-    }
-
-    .bar .from {
-        gap: 7px;
-        font-size: 13px;
-    }
-
-    .bar .from .soft {
-        display: none;
-    }
+.line line {
+    stroke: var(--cut);
+    stroke-width: 2;
+    stroke-dasharray: 7 4;
 }
 
 .chip,
 .loading,
+.asking,
 .spread {
     position: absolute;
     padding: 3px 9px;
@@ -256,9 +300,29 @@ watch(() => [settings.display, settings.lines], () => {
     transform: translateY(-50%);
 }
 
-.loading {
+.side {
+    position: absolute;
+    padding: 0 4px;
+    background: color-mix(in srgb, var(--ground) 80%, transparent);
+    font-size: 12.5px;
+    transform: translate(-50%, -50%);
+    pointer-events: none;
+}
+
+.asking {
+    display: flex;
+    gap: 14px;
     top: 44px;
     left: 14px;
+    max-width: calc(100% - 28px);
+    padding: 6px 12px;
+    border-left: 3px solid var(--cut);
+    pointer-events: auto;
+}
+
+.loading {
+    top: 44px;
+    right: 14px;
 }
 
 .spread {
@@ -272,7 +336,7 @@ watch(() => [settings.display, settings.lines], () => {
 }
 
 .spread .el-slider {
-    width: 150px;
+    width: 130px;
 }
 
 .value {

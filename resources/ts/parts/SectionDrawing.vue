@@ -5,7 +5,7 @@ import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 
 const WIDTH = 278
-const HEIGHT = 150
+const HEIGHT = 108
 const MARGIN = 14
 
 const blade = useBlade()
@@ -80,6 +80,7 @@ const ruler = computed(() => {
 <style scoped>
 svg {
     display: block;
+    flex: none;
     width: 100%;
     border: 1px solid var(--rule);
     background: var(--field);

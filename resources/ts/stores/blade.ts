@@ -1,44 +1,90 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
-import type { Keep, Seal, SectionAnswer, Vector } from '../api/types'
+import { latest } from '../api/latest'
+import type {
+    CutSettings, Keep, KerfSide, ProfileAnswer, Seal, SectionAnswer, SeriesSettings, SidesAnswer, Step, StopsAnswer, Vector, Wander, WidthsAnswer,
+} from '../api/types'
 import { count, mm } from '../format'
-import { dot, facing, moved, reach } from '../view/direction'
-import { useProject } from './project'
+import { anglesOf, dot, facing, moved, reach } from '../view/direction'
+import { title, useProject } from './project'
+
+/** What the next press in the view means, besides turning it. */
+export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint'
+export type Spacing = 'stops' | 'step' | 'parts'
 
 interface State {
     centre: Vector
     turn: number
     tilt: number
+    /** A facing that is exact where degrees would round: of a face, or typed. */
+    vector: Vector | null
     keep: Keep
     seal: Seal
+    edge: number | null
     kerf: number
+    kerfSide: KerfSide
+    catch: number
+    score: boolean
+    /** Faces that the cut is limited to, of one piece. */
+    faces: { piece: number; list: number[] } | null
     shown: boolean
+    placing: Placing
+    points: Vector[]
+    series: boolean
+    spacing: Spacing
+    stops: number[]
+    from: number
+    step: number
+    times: number
+    parts: number
+    wander: Wander | null
     section: SectionAnswer | null
-    asking: boolean
+    sides: SidesAnswer | null
+    profile: ProfileAnswer | null
+    widths: WidthsAnswer | null
+    plan: StopsAnswer | null
 }
 
-let waiting: AbortController | null = null
-let again = false
+type Section = Parameters<typeof api.section>[1] & { project: number }
+type Sides = Parameters<typeof api.sides>[1] & { project: number }
+type Stops = Parameters<typeof api.stops>[1] & { project: number }
 
-/** The blade as it stands, what it would leave, and the section that the server sees there. */
+const refused = (error: unknown) => useProject().refused(error)
+const sections = latest((q: Section) => api.section(q.project, q), (answer) => { useBlade().section = answer }, refused)
+const bothSides = latest((q: Sides) => api.sides(q.project, q), (answer) => { useBlade().sides = answer }, refused)
+const plans = latest((q: Stops) => api.stops(q.project, q), (answer) => { useBlade().plan = answer }, refused)
+const profiles = latest((q: Section) => api.profile(q.project, q), (answer, q) => {
+    useBlade().profile = answer
+    thin.ask(q)
+}, refused)
+const thin = latest((q: Section) => api.widths(q.project, q), (answer) => { useBlade().widths = answer }, refused)
+let profiled = ''
+let resting: ReturnType<typeof setTimeout> | undefined
+
+/** The blade as it stands, what it would leave, and what the server sees there. */
 export const useBlade = defineStore('blade', {
     state: (): State => ({
-        centre: [0, 0, 0], turn: 0, tilt: 0, keep: 'both', seal: 'lean', kerf: 0, shown: true, section: null, asking: false,
+        centre: [0, 0, 0], turn: 0, tilt: 0, vector: null, keep: 'both', seal: 'lean', edge: null, kerf: 0, kerfSide: 'centre', catch: 0, score: false, faces: null,
+        shown: true, placing: 'none', points: [], series: false, spacing: 'stops', stops: [], from: 0, step: 50, times: 3, parts: 2, wander: null,
+        section: null, sides: null, profile: null, widths: null, plan: null,
     }),
     getters: {
-        facing: (state): Vector => facing(state.turn, state.tilt),
-        axis: (state): 'X' | 'Y' | 'Z' | '' => {
-            if (state.tilt === 0) return 'Z'
-            if (state.tilt === 90) return state.turn === 0 ? 'X' : state.turn === 90 ? 'Y' : ''
-            return ''
+        facing: (state): Vector => state.vector ?? facing(state.turn, state.tilt),
+        axis(): 'X' | 'Y' | 'Z' | '' {
+            const [x, y, z] = this.facing
+            return x === 1 ? 'X' : y === 1 ? 'Y' : z === 1 ? 'Z' : ''
         },
         reach(): [number, number] {
             const { min, max } = useProject().box
             return reach(min, max, this.facing)
         },
+        /** Distance from the origin along the facing, mm. */
+        offset(): number {
+            return dot(this.centre, this.facing)
+        },
         /** Distance from the low end of the taken pieces' box, mm. */
         place(): number {
-            return dot(this.centre, this.facing) - this.reach[0]
+            return this.offset - this.reach[0]
         },
         extent(): number {
             return this.reach[1] - this.reach[0]
@@ -55,36 +101,90 @@ export const useBlade = defineStore('blade', {
         openLines(): number {
             return this.section?.pieces.reduce((sum, piece) => sum + piece.lines.length, 0) ?? 0
         },
+        /** The series as the recipe writes it. */
+        seriesSettings(): SeriesSettings | null {
+            if (!this.series) return null
+            const wander = this.wander ? { wander: this.wander } : {}
+            if (this.spacing === 'parts') return { parts: this.parts, ...wander }
+            if (this.spacing === 'step') return { from: this.from, step: this.step, count: this.times, ...wander }
+            return { stops: this.stops, ...wander }
+        },
+        /** Stops that lie within what is taken. */
+        stopsInside(): number {
+            const plan = this.plan
+            if (plan && this.spacing === 'parts') return this.parts - 1
+            return plan ? plan.stops.filter((stop) => stop > plan.low && stop < plan.high).length : 0
+        },
+        question(): { through: Vector; facing: Vector; pieces: number[] | null } {
+            return { through: this.centre, facing: this.facing, pieces: this.faces ? [this.faces.piece] : useProject().takenIds }
+        },
+        settings(): CutSettings {
+            const series = this.seriesSettings
+            return {
+                ...this.question, keep: series?.wander ? 'both' : this.keep, seal: this.seal, edge_mm: this.edge, kerf: this.kerf, kerf_side: this.kerfSide, catch: this.catch,
+                score: this.score && !series, faces: series ? null : (this.faces?.list ?? null), series,
+            }
+        },
         ready(): boolean {
-            return this.shown && this.cutCount > 0 && !useProject().busy
+            if (!this.shown || useProject().busy) return false
+            if (this.faces && !this.score && this.seal !== 'open') return false
+            return this.series ? this.stopsInside > 0 : this.cutCount > 0
         },
         /** What the button will do, in one line that is always true. */
         sentence(): string {
             const project = useProject()
             if (!project.living.length) return 'There is nothing to cut yet.'
-            if (!project.visible.length) return 'Every piece is hidden: show at least one to cut it.'
+            if (project.editing === null && !project.visible.length) return 'Every piece is hidden: show at least one to cut it.'
             if (project.busy) return 'A step is at work.'
+            if (!this.shown) return 'The cut is made. Move the blade to place the next one.'
+            const end = this.editing
+            if (this.series) return this.seriesSentence + (this.stopsInside ? end : '')
             if (!this.section) return 'The section is being worked out.'
             const taken = project.taken.length
-            if (!this.shown) return 'The cut is made. Move the blade to place the next one.'
             if (!this.cutCount) {
                 const [low, high] = this.reach
-                const at = dot(this.centre, this.facing)
+                const at = this.offset
                 const which = taken === 1 ? 'the piece' : `all ${taken} pieces`
                 if (at > high) return `The blade misses ${which} by ${mm(at - high)}: move it back.`
                 if (at < low) return `The blade misses ${which} by ${mm(low - at)}: move it ahead.`
                 return `The blade passes through no material here: move it or tilt it.`
             }
-            const what = `Cuts ${this.cutCount} of ${count(project.living.length, 'piece', 'pieces')}`
-            if (this.keep === 'outline') return `${what}, keeps only the section face, as a flat sheet.`
+            const of = project.editing === null ? count(project.living.length, 'piece', 'pieces') : count(taken, 'piece', 'pieces')
+            const faces = this.faces ? `, only within ${count(this.faces.list.length, 'picked face', 'picked faces')} of ${this.facesOf}` : ''
+            if (this.score) return `Scores ${this.cutCount} of ${of}${faces}: lays the section's edges into the mesh, separates nothing.${end}`
+            if (this.faces && this.seal !== 'open') return 'A cut within picked faces stays open: set Seal to Open, or score only.'
+            const what = `Cuts ${this.cutCount} of ${of}${faces}`
+            if (this.keep === 'outline') return `${what}, keeps only the section face, as a flat sheet.${end}`
             const side = { both: 'keeps both sides', ahead: 'keeps what is ahead', behind: 'keeps what is behind' }[this.keep]
-            const kerf = this.kerf > 0 ? `, removes ${this.kerf} mm between` : ''
-            const seal = this.seal === 'open' ? ', leaves the cut open' : ', sealed'
-            const gap =
-                this.openLines && this.seal !== 'open'
-                    ? ` ${count(this.openLines, 'outline', 'outlines')} cannot be closed: the mesh has open edges there.`
-                    : ''
-            return `${what}, ${side}${kerf}${seal}.${gap}`
+            return `${what}, ${side}${this.removes}${this.sealed}.${this.gap}${end}`
+        },
+        facesOf(): string {
+            const piece = this.faces ? useProject().byId.get(this.faces.piece) : undefined
+            return piece ? title(piece) : 'the piece'
+        },
+        removes(): string {
+            return this.kerf > 0 ? `, removes ${this.kerf} mm between` : ''
+        },
+        sealed(): string {
+            return { open: ', leaves the cut open', lean: ', sealed', even: ', sealed with even triangles' }[this.seal]
+        },
+        gap(): string {
+            return this.openLines && this.seal !== 'open' ? ` ${count(this.openLines, 'outline', 'outlines')} cannot be closed: the mesh has open edges there.` : ''
+        },
+        editing(): string {
+            const step = useProject().stepOf(useProject().editing)
+            return step ? ` Runs step ${step.number} and what follows it again.` : ''
+        },
+        seriesSentence(): string {
+            const project = useProject()
+            if (!this.plan) return 'The stops are being worked out.'
+            if (!this.stopsInside) return 'No stop lies within the pieces: place one on the rail.'
+            const which = project.taken.length === 1 ? '1 piece' : `${project.taken.length} pieces`
+            const at = this.spacing === 'parts' ? `into ${this.parts} equal parts each` : `at ${count(this.stopsInside, 'stop', 'stops')}`
+            const side = this.wander || this.keep === 'both' ? 'keeps all' : { ahead: 'keeps what is ahead of the last', behind: 'keeps what is behind the first', outline: 'keeps only the section faces' }[this.keep]
+            const over = this.plan.slabs.filter((slab) => slab.over > 0).length
+            return `Cuts ${which} ${at}, ${side}${this.removes}${this.sealed}${this.wander ? ', with wander' : ''}.`
+                + (over && this.spacing !== 'parts' ? ` ${count(over, 'part is', 'parts are')} taller than the printer.` : '')
         },
     },
     actions: {
@@ -95,69 +195,147 @@ export const useBlade = defineStore('blade', {
             this.touched()
         },
         setAxis(axis: 'X' | 'Y' | 'Z') {
+            this.vector = null
             this.turn = axis === 'Y' ? 90 : 0
             this.tilt = axis === 'Z' ? 0 : 90
-            this.touched()
+            this.turned()
         },
         setTurn(turn: number) {
+            this.vector = null
             this.turn = ((((turn + 180) % 360) + 360) % 360) - 180
-            this.touched()
+            this.turned()
         },
         setTilt(tilt: number) {
+            this.vector = null
             this.tilt = Math.max(0, Math.min(180, tilt))
+            this.turned()
+        },
+        /** Any direction; degrees follow it. */
+        setVector(vector: Vector) {
+            const length = Math.hypot(...vector)
+            if (!(length > 0) || !Number.isFinite(length)) return
+            const unit = vector.map((c) => c / length) as Vector
+            const angles = anglesOf(unit)
+            this.turn = angles.turn
+            this.tilt = angles.tilt
+            // The quarter turns are exact without it.
+            const round = facing(angles.turn, angles.tilt)
+            this.vector = round.every((c, k) => Math.abs(c - unit[k]) < 1e-12) ? null : unit
+            this.turned()
+        },
+        /** Through a point; the handle stays beside the middle of what is taken. */
+        setThrough(point: Vector) {
+            const { min, max } = useProject().box
+            const middle = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2] as Vector
+            this.centre = moved(middle, this.facing, dot(point, this.facing) - dot(middle, this.facing))
             this.touched()
         },
         setPlace(place: number) {
             this.centre = moved(this.centre, this.facing, place - this.place)
             this.touched()
         },
+        setOffset(offset: number) {
+            this.centre = moved(this.centre, this.facing, offset - this.offset)
+            this.touched()
+        },
+        flip() {
+            this.setVector(this.facing.map((c) => -c + 0) as Vector)
+        },
+        /** Distances along another facing mean nothing any more. */
+        turned() {
+            if (this.series && this.spacing !== 'parts') {
+                this.series = false
+                this.stops = []
+            }
+            this.touched()
+        },
         /** The blade was moved or set: it is shown, and pieces stand where they really are. */
         touched() {
             this.shown = true
-            useProject().spread = 0
-            void this.ask()
+            const project = useProject()
+            project.spread = 0
+            project.before = null
+            this.ask()
         },
-        /** Asks for the section; while an answer is under way only the newest question waits. */
-        async ask() {
+        /** Asks for all that is shown of the blade; only the newest question of each kind waits. */
+        ask() {
             const project = useProject()
             if (!project.project || !project.taken.length) {
                 this.section = null
+                this.sides = null
                 return
             }
-            if (waiting) {
-                again = true
+            const question = { ...this.question, project: project.project.id }
+            sections.ask(question)
+            bothSides.ask({ ...question, kerf: this.kerf, kerf_side: this.kerfSide, catch: this.catch })
+            if (this.series) plans.ask({ ...question, series: this.seriesSettings })
+            // The profile is the same wherever the blade stands; it waits until the hand rests.
+            const key = JSON.stringify([question.facing, project.taken.map((piece) => piece.mesh)])
+            if (key === profiled && this.profile) return
+            clearTimeout(resting)
+            resting = setTimeout(() => {
+                profiled = key
+                this.widths = null
+                profiles.ask(question)
+            }, 250)
+        },
+        forget() {
+            for (const one of [sections, bothSides, plans, profiles, thin]) one.drop()
+            clearTimeout(resting)
+            profiled = ''
+            this.$reset()
+        },
+        setSeries(on: boolean) {
+            this.series = on
+            this.plan = null
+            this.score = false
+            this.faces = null
+            if (on && !this.stops.length) this.stops = [this.offset]
+            if (on) this.from = this.reach[0] + this.step
+            this.touched()
+        },
+        setStops(stops: number[]) {
+            this.stops = [...stops].sort((a, b) => a - b)
+            this.spacing = 'stops'
+            if (this.stops.length) this.setOffset(this.stops[Math.min(this.stops.length - 1, Math.floor(this.stops.length / 2))])
+            this.touched()
+        },
+        /** The settings of a step that is to be changed. */
+        load(step: Step) {
+            const { blade, keep, kerf, kerf_side: side, seal, edge_mm: edge, catch: reaching } = step.settings
+            if (!blade) return
+            this.$patch({
+                keep: keep ?? 'both', kerf: kerf ?? 0, kerfSide: side ?? 'centre', seal: seal ?? 'lean', edge: edge ?? null, catch: reaching ?? 0,
+                score: step.settings.do === 'score', faces: null, series: false, plan: null,
+            })
+            this.setVector(blade.facing)
+            if (blade.kind === 'flat' && blade.through) {
+                this.setThrough(blade.through)
                 return
             }
-            waiting = new AbortController()
-            this.asking = true
-            try {
-                do {
-                    again = false
-                    this.section = await api.section(
-                        project.project.id, { through: this.centre, facing: this.facing, pieces: project.takenIds }, waiting.signal,
-                    )
-                } while (again)
-            } catch (error) {
-                if (!(error instanceof DOMException)) project.refused(error)
-            } finally {
-                waiting = null
-                this.asking = false
-            }
+            this.series = true
+            this.wander = blade.wander ?? null
+            if (blade.parts !== undefined) this.$patch({ spacing: 'parts', parts: blade.parts })
+            else if (blade.step !== undefined) this.$patch({ spacing: 'step', from: blade.from ?? 0, step: blade.step, times: blade.count ?? 1 })
+            else this.$patch({ spacing: 'stops', stops: blade.stops ?? [] })
+            this.centreOnTaken()
         },
         async cut() {
             const project = useProject()
             if (!project.project || !this.ready) return
             project.problem = ''
             try {
-                const run = await api.cut(project.project.id, {
-                    through: this.centre, facing: this.facing, pieces: project.takenIds, keep: this.keep, seal: this.seal, kerf: this.kerf,
-                })
+                const editing = project.editing
+                const run = editing === null ? await api.cut(project.project.id, this.settings) : await api.edit(project.project.id, editing, this.settings)
                 if (await project.follow(run)) {
+                    project.editing = null
                     this.shown = false
+                    this.faces = null
+                    this.placing = 'none'
                     const { min, max } = project.whole
-                    project.spread = project.living.length > 1 ? Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])) : 0
+                    project.spread = project.living.length > 1 && !this.score ? Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])) : 0
                 }
-                void this.ask()
+                this.ask()
             } catch (error) {
                 project.refused(error)
             }

@@ -1,6 +1,8 @@
 import { defineStore } from 'pinia'
-import { api, Refused } from '../api/client'
-import type { Piece, Project, Run, Vector } from '../api/types'
+import { api } from '../api/client'
+import { said } from '../api/latest'
+import type { Piece, Project, Run, Said, Step, Vector } from '../api/types'
+import { label } from '../format'
 
 interface State {
     project: Project | null
@@ -10,35 +12,62 @@ interface State {
     result: string
     problem: string
     spread: number
+    /** A step whose pieces are shown as they were before it. */
+    before: number | null
+    /** A step whose settings are being changed. */
+    editing: number | null
 }
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
+export const title = (piece: Piece) => piece.title ?? label(piece.name)
+
 /** The open project: what the server knows of it, and what the person has picked and hidden. */
 export const useProject = defineStore('project', {
-    state: (): State => ({ project: null, hidden: [], picked: [], run: null, result: '', problem: '', spread: 0 }),
+    state: (): State => ({ project: null, hidden: [], picked: [], run: null, result: '', problem: '', spread: 0, before: null, editing: null }),
     getters: {
         living: (state): Piece[] => state.project?.pieces.filter((piece) => !piece.spent) ?? [],
+        byId: (state): Map<number, Piece> => new Map(state.project?.pieces.map((piece) => [piece.id, piece])),
+        hiddenIds: (state): Set<number> => new Set(state.hidden),
+        pickedIds: (state): Set<number> => new Set(state.picked),
         visible(): Piece[] {
-            return this.living.filter((piece) => !this.hidden.includes(piece.id))
+            return this.living.filter((piece) => !this.hiddenIds.has(piece.id))
         },
-        /** What a cut takes: the picked pieces, or else every visible one. */
+        tookBy: (state) => (step: number): Piece[] => state.project?.pieces.filter((piece) => piece.spent_by === step) ?? [],
+        /** What a cut takes: the picked pieces, or else every visible one; for a step that is edited, what it took. */
         taken(): Piece[] {
-            const picked = this.visible.filter((piece) => this.picked.includes(piece.id))
+            if (this.editing !== null) return this.tookBy(this.editing)
+            const picked = this.visible.filter((piece) => this.pickedIds.has(piece.id))
             return picked.length ? picked : this.visible
         },
         takenIds(): number[] | null {
+            if (this.editing !== null) return this.taken.map((piece) => piece.id)
             return this.taken.length === this.living.length ? null : this.taken.map((piece) => piece.id)
+        },
+        /** What the view shows: the living pieces, or for a step that is compared or edited what it took in place of what came of it. */
+        shown(): Piece[] {
+            const step = this.editing ?? this.before
+            if (step === null) return this.living
+            const took = this.tookBy(step)
+            const ids = new Set(took.map((piece) => piece.id))
+            const isOf = (piece: Piece): boolean => {
+                for (let up = piece.parent; up !== null; up = this.byId.get(up)?.parent ?? null) if (ids.has(up)) return true
+                return false
+            }
+            return [...took, ...this.living.filter((piece) => !isOf(piece))]
         },
         box(): { min: Vector; max: Vector } {
             return around(this.taken)
         },
         whole(): { min: Vector; max: Vector } {
-            return around(this.living)
+            return around(this.shown)
         },
         busy: (state): boolean => state.run !== null && !state.run.over,
     },
     actions: {
+        stepOf(id: number | null): Step | null {
+            return this.project?.steps.find((step) => step.id === id) ?? null
+        },
         async open(id: number) {
             this.$reset()
             try {
@@ -54,10 +83,12 @@ export const useProject = defineStore('project', {
             const ids = new Set(this.living.map((piece) => piece.id))
             this.hidden = this.hidden.filter((id) => ids.has(id))
             this.picked = this.picked.filter((id) => ids.has(id))
+            const steps = new Set(project.steps.map((step) => step.id))
+            if (this.before !== null && !steps.has(this.before)) this.before = null
+            if (this.editing !== null && !steps.has(this.editing)) this.editing = null
         },
         refused(error: unknown) {
-            this.problem = error instanceof Refused ? error.message : 'Something unexpected went wrong in this window; reload it. Your work is kept.'
-            if (!(error instanceof Refused)) console.error(error)
+            this.problem = said(error)
         },
         /** Watches a run to its end, then takes up what it made. */
         async follow(run: Run): Promise<boolean> {
@@ -86,29 +117,66 @@ export const useProject = defineStore('project', {
         async stop() {
             if (this.run) await api.cancel(this.run.id).catch((error: unknown) => this.refused(error))
         },
-        async rejoin() {
-            if (!this.project || !this.project.steps.length || this.busy) return
-            const last = this.project.steps[this.project.steps.length - 1]
+        /** A change of mind that the server makes at once. */
+        async turn(change: (project: number) => Promise<Said>) {
+            if (!this.project || this.busy) return
             this.problem = ''
             try {
-                this.take((await api.rejoin(this.project.id)).project)
+                const answer = await change(this.project.id)
+                this.before = null
+                this.editing = null
+                this.take(answer.project)
                 this.spread = 0
-                this.result = `Rejoined: ${last.report.took.length === 1 ? 'the piece' : 'the pieces'} cut last ${last.report.took.length === 1 ? 'is' : 'are'} whole again.`
+                this.result = answer.said
+            } catch (error) {
+                this.refused(error)
+            }
+        },
+        undo() {
+            return this.turn((id) => api.undo(id))
+        },
+        redo() {
+            return this.turn((id) => api.redo(id))
+        },
+        rejoin(what: { step?: number; piece?: number }) {
+            return this.turn((id) => api.rejoin(id, what))
+        },
+        async change(change: { pieces: number[]; title?: string | null; colour?: string }) {
+            if (!this.project) return
+            try {
+                this.take(await api.name(this.project.id, change))
+            } catch (error) {
+                this.refused(error)
+            }
+        },
+        async choosePrinter(printer: number | null) {
+            if (!this.project) return
+            try {
+                this.take(await api.change(this.project.id, { printer }))
             } catch (error) {
                 this.refused(error)
             }
         },
         pick(id: number, more: boolean) {
-            if (more) this.picked = this.picked.includes(id) ? this.picked.filter((one) => one !== id) : [...this.picked, id]
+            if (more) this.picked = this.pickedIds.has(id) ? this.picked.filter((one) => one !== id) : [...this.picked, id]
             else this.picked = this.picked.length === 1 && this.picked[0] === id ? [] : [id]
         },
-        hide(id: number) {
-            this.hidden = this.hidden.includes(id) ? this.hidden.filter((one) => one !== id) : [...this.hidden, id]
+        hide(ids: number[]) {
+            const all = ids.every((id) => this.hiddenIds.has(id))
+            this.hidden = all ? this.hidden.filter((one) => !ids.includes(one)) : [...new Set([...this.hidden, ...ids])]
         },
         isolate(id: number) {
             const others = this.living.filter((piece) => piece.id !== id).map((piece) => piece.id)
-            const already = others.length > 0 && others.every((one) => this.hidden.includes(one)) && !this.hidden.includes(id)
+            const already = others.length > 0 && others.every((one) => this.hiddenIds.has(one)) && !this.hiddenIds.has(id)
             this.hidden = already ? [] : others
+        },
+        /** Isolates the next piece, or the one before. */
+        step(by: number) {
+            const pieces = this.living
+            if (pieces.length < 2) return
+            const alone = this.visible.length === 1 ? pieces.indexOf(this.visible[0]) : by > 0 ? -1 : 0
+            const next = pieces[(alone + by + pieces.length) % pieces.length]
+            this.hidden = pieces.filter((piece) => piece !== next).map((piece) => piece.id)
         },
         showAll() {
             this.hidden = []

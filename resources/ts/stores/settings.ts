@@ -1,6 +1,8 @@
 import { defineStore } from 'pinia'
 
-export type Display = 'shaded' | 'glass'
+export type Display = 'shaded' | 'flat' | 'glass'
+export type Station = 'check' | 'cut'
+export type Sorting = 'lineage' | 'name' | 'size' | 'volume' | 'triangles' | 'trouble'
 
 const KEY = 'isotome'
 
@@ -8,10 +10,22 @@ interface Settings {
     theme: 'day' | 'night'
     display: Display
     lines: boolean
+    box: boolean
+    printer: boolean
+    station: Station
+    left: 'pieces' | 'lineage'
+    sorting: Sorting
+    leftOpen: boolean
+    rightOpen: boolean
+    railOpen: boolean
+    hints: boolean
 }
 
 function remembered(): Settings {
-    const start: Settings = { theme: 'day', display: 'shaded', lines: false }
+    const start: Settings = {
+        theme: 'day', display: 'shaded', lines: false, box: false, printer: false, station: 'cut', left: 'pieces', sorting: 'lineage', leftOpen: true, rightOpen: true,
+        railOpen: true, hints: true,
+    }
     try {
         return { ...start, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>) }
     } catch {

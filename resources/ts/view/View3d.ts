@@ -1,11 +1,12 @@
 import {
-    Box3, Color, GridHelper, LineBasicMaterial, LineSegments, Mesh, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Scene, Vector2,
+    Box3, BufferGeometry, Color, Float32BufferAttribute, GridHelper, LineBasicMaterial, LineDashedMaterial, LineSegments, Mesh, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Scene, Vector2,
     Vector3, Vector4, WebGLRenderer, WebGLRenderTarget, type ShaderMaterial,
 } from 'three'
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 import type { Keep, SectionAnswer, Vector } from '../api/types'
 import { BladeHandle, type Grip } from './BladeHandle'
 import type { Drawn } from './geometry'
+import { Marks, type Marked } from './Marks'
 import { numberMaterial, pieceMaterial, shared } from './materials'
 
 export interface ShownPiece {
@@ -17,8 +18,24 @@ export interface ShownPiece {
     offset: Vector
 }
 
+/** What a press in the view means: turning and picking, or placing something. */
+export type Tool = 'none' | 'line' | 'face' | 'points' | 'paint'
+
+export interface DrawnLine {
+    from: { x: number; y: number }
+    to: { x: number; y: number }
+    /** Of the line on the page, degrees, −180 to 180. */
+    angle: number
+    facing: Vector
+    through: Vector
+}
+
 export interface ViewEvents {
     pick(id: number | null, more: boolean): void
+    /** A line is drawn across the view; done when it is let go. */
+    line(line: DrawnLine, done: boolean): void
+    /** A face was clicked: its number in the piece, and the point, where the piece really stands. */
+    face(id: number, face: number, point: Vector): void
     grab(grip: Grip): void
     slide(by: number): void
     tilt(to: number, free: boolean): void
@@ -68,6 +85,12 @@ export class View3d {
     private wanted = false
     private gone = false
     private parallel = false
+    private tool: Tool = 'none'
+    private drawing: { x: number; y: number } | null = null
+    private readonly marks = new Marks()
+    private readonly stops = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ transparent: true, opacity: 0.85 }))
+    private readonly boxLines = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ transparent: true, opacity: 0.7 }))
+    private readonly space = new LineSegments(new BufferGeometry(), new LineDashedMaterial({ transparent: true, opacity: 0.9 }))
 
     constructor(
         private readonly host: HTMLElement,
@@ -86,7 +109,8 @@ export class View3d {
             if (this.parallel && this.held === null) this.bend()
             this.redraw()
         })
-        this.scene.add(this.blade.group)
+        for (const lines of [this.stops, this.boxLines, this.space]) lines.frustumCulled = false
+        this.scene.add(this.blade.group, this.marks.group, this.stops, this.boxLines, this.space)
         this.observer = new ResizeObserver(() => this.resize())
         this.observer.observe(host)
         const canvas = this.renderer.domElement
@@ -114,13 +138,18 @@ export class View3d {
         shared.paper.value.set(document.documentElement.dataset.theme === 'night' ? '#d9d3c6' : '#fdfbf5')
         shared.ink.value.set('#22262e')
         this.rimMaterial.color.set(colour('--ink'))
+        this.marks.colours(colour('--cut'), colour('--good'))
+        this.stops.material.color.set(colour('--cut'))
+        this.boxLines.material.color.set(colour('--soft'))
+        this.space.material.color.set(colour('--picked'))
         this.blade.colours(colour('--cut'), colour('--ink'))
         this.ground()
         this.redraw()
     }
 
-    style(glass: boolean, lines: boolean): void {
-        shared.glass.value = glass ? 1 : 0
+    style(display: 'shaded' | 'flat' | 'glass', lines: boolean): void {
+        shared.glass.value = display === 'glass' ? 1 : 0
+        shared.facets.value = display === 'flat' ? 1 : 0
         shared.lines.value = lines ? 1 : 0
         this.redraw()
     }
@@ -139,7 +168,7 @@ export class View3d {
             if (!shape) return
             let entry = this.entries.get(piece.id)
             if (!entry) {
-                const materials = [false, true].map((sheer) => pieceMaterial(piece.colour, n % 2 ? 1 : -1, sheer))
+                const materials = (['whole', 'sheer', 'solid'] as const).map((pass) => pieceMaterial(piece.colour, n % 2 ? 1 : -1, pass))
                 entry = {
                     piece, materials, mesh: new Mesh(shape.geometry, materials[0]), sheer: new Mesh(shape.geometry, materials[1]),
                     rims: new LineSegments(shape.rims, this.rimMaterial),
@@ -176,6 +205,91 @@ export class View3d {
         const [x, y, z] = pose.facing
         shared.fade.value = new Vector4(x, y, z, x * pose.centre[0] + y * pose.centre[1] + z * pose.centre[2])
         shared.fadeSide.value = pose.shown ? { both: 0, ahead: -1, behind: 1, outline: 2 }[pose.keep] : 0
+        this.redraw()
+    }
+
+    setTool(tool: Tool): void {
+        this.tool = tool
+        this.drawing = null
+        this.controls.enableRotate = tool !== 'line'
+        this.renderer.domElement.style.cursor = tool === 'none' ? 'default' : 'crosshair'
+    }
+
+    setMarks(marked: Marked): void {
+        this.marks.show(marked)
+        this.redraw()
+    }
+
+    /** Blades of a series, each as a square about the middle of its piece. */
+    setStops(planes: { facing: Vector; offset: number; middle: Vector; size: number }[]): void {
+        const lines: number[] = []
+        for (const { facing, offset, middle, size } of planes) {
+            const n = new Vector3(...facing)
+            const centre = new Vector3(...middle)
+            centre.addScaledVector(n, offset - n.dot(centre))
+            const across = new Vector3(Math.abs(n.z) > 0.9 ? 1 : 0, 0, Math.abs(n.z) > 0.9 ? 0 : 1).cross(n).normalize()
+            const up = n.clone().cross(across)
+            const corner = (a: number, b: number) => centre.clone().addScaledVector(across, a * size).addScaledVector(up, b * size)
+            const square = [corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1)]
+            square.forEach((point, k) => lines.push(...point.toArray(), ...square[(k + 1) % 4].toArray()))
+        }
+        this.put(this.stops, lines)
+    }
+
+    /** The box around something, and the printer's working space standing under it; null for neither. */
+    setBoxes(box: { min: Vector; max: Vector } | null, space: Vector | null): void {
+        this.put(this.boxLines, box ? edges(box.min, box.max) : [])
+        if (space && box) {
+            const middle = [0, 1].map((k) => (box.min[k] + box.max[k]) / 2)
+            const low: Vector = [middle[0] - space[0] / 2, middle[1] - space[1] / 2, box.min[2]]
+            this.put(this.space, edges(low, [low[0] + space[0], low[1] + space[1], low[2] + space[2]]))
+            const size = Math.max(...space)
+            Object.assign(this.space.material, { dashSize: size / 50, gapSize: size / 90 })
+            this.space.computeLineDistances()
+        } else this.put(this.space, [])
+        this.boxLines.visible = box !== null
+    }
+
+    private put(lines: LineSegments<BufferGeometry>, list: number[]): void {
+        lines.geometry.dispose()
+        lines.geometry = new BufferGeometry().setAttribute('position', new Float32BufferAttribute(list, 3))
+        this.redraw()
+    }
+
+    /** Brings a box into the middle of the view, from where it is looked at now. */
+    frame(min: Vector, max: Vector): void {
+        const low = new Vector3(...min)
+        const high = new Vector3(...max)
+        const radius = Math.max(high.distanceTo(low) / 2, 1e-6)
+        this.flyTo(low.add(high).multiplyScalar(0.5), (radius / Math.sin((this.camera.fov * Math.PI) / 360)) * 1.05)
+    }
+
+    private flyTo(target: Vector3, distance: number): void {
+        const from = { target: this.controls.target.clone(), eye: this.camera.position.clone() }
+        const direction = from.eye.clone().sub(from.target).normalize()
+        const eye = target.clone().addScaledVector(direction, distance)
+        const start = performance.now()
+        const step = () => {
+            if (this.gone) return
+            const t = Math.min(1, (performance.now() - start) / 220)
+            const soft = t * t * (3 - 2 * t)
+            this.controls.target.lerpVectors(from.target, target, soft)
+            this.camera.position.lerpVectors(from.eye, eye, soft)
+            this.camera.near = Math.min(this.camera.near, distance / 200)
+            this.camera.updateProjectionMatrix()
+            this.controls.update()
+            this.redraw()
+            if (t < 1) requestAnimationFrame(step)
+        }
+        step()
+    }
+
+    isParallel(): boolean {
+        return this.parallel
+    }
+
+    setParallel(on: boolean): void {
+        this.parallel = on
         this.redraw()
     }
 
@@ -273,9 +387,11 @@ export class View3d {
             this.wanted = false
             if (this.gone) return
             const glass = shared.glass.value > 0
-            for (const { piece, mesh, sheer } of this.entries.values()) {
+            const parted = shared.fadeSide.value !== 0
+            for (const { piece, mesh, sheer, materials } of this.entries.values()) {
                 mesh.visible = piece.visible && !glass
-                sheer.visible = piece.visible && (glass || shared.fadeSide.value !== 0)
+                mesh.material = materials[parted ? 2 : 0]
+                sheer.visible = piece.visible && (glass || parted)
             }
             this.renderer.render(this.scene, this.active())
             this.events.drawn()
@@ -324,8 +440,47 @@ export class View3d {
         return (Math.atan2(hit.x * Math.cos(turn) + hit.y * Math.sin(turn), hit.z) * 180) / Math.PI
     }
 
+    /** The plane through a line on the page along the line of sight; ahead is on the left of the line as it was drawn. */
+    private lineTo(event: PointerEvent): DrawnLine | null {
+        const from = this.drawing
+        if (!from) return null
+        const bounds = this.renderer.domElement.getBoundingClientRect()
+        const free = event.altKey
+        const dx = event.clientX - bounds.left - from.x
+        const dy = event.clientY - bounds.top - from.y
+        const length = Math.hypot(dx, dy)
+        if (length < 6) return null
+        const raw = (Math.atan2(-dy, dx) * 180) / Math.PI
+        const angle = free ? raw : Math.round(raw / 5) * 5
+        const to = { x: from.x + length * Math.cos((angle * Math.PI) / 180), y: from.y - length * Math.sin((angle * Math.PI) / 180) }
+        const ray = (at: { x: number; y: number }) => {
+            const caster = new Raycaster()
+            caster.setFromCamera(new Vector2((at.x / bounds.width) * 2 - 1, 1 - (at.y / bounds.height) * 2), this.active())
+            return caster.ray
+        }
+        const one = ray(from)
+        const other = ray(to)
+        const normal = this.parallel ? other.origin.clone().sub(one.origin).cross(one.direction) : other.direction.clone().cross(one.direction)
+        if (normal.lengthSq() < 1e-18) return null
+        normal.normalize()
+        // A view along an axis is a hair off it: what is as good as level or upright is meant so.
+        const facing = normal.toArray().map((c) => Math.round(c * 1e6) / 1e6 + 0) as Vector
+        return { from, to, angle: ((angle + 540) % 360) - 180, facing, through: one.origin.toArray() as Vector }
+    }
+
     private down = (event: PointerEvent): void => {
         if (event.button !== 0) return
+        if (this.tool === 'line') {
+            event.stopImmediatePropagation()
+            const bounds = this.renderer.domElement.getBoundingClientRect()
+            this.renderer.domElement.setPointerCapture(event.pointerId)
+            this.drawing = { x: event.clientX - bounds.left, y: event.clientY - bounds.top }
+            return
+        }
+        if (this.tool !== 'none') {
+            this.pressed = { x: event.clientX, y: event.clientY }
+            return
+        }
         const grip = this.gripAt(event)
         if (grip) {
             event.stopImmediatePropagation()
@@ -339,8 +494,13 @@ export class View3d {
     }
 
     private move = (event: PointerEvent): void => {
+        if (this.drawing) {
+            const line = this.lineTo(event)
+            if (line) this.events.line(line, false)
+            return
+        }
         if (!this.held) {
-            if (event.buttons) return
+            if (event.buttons || this.tool !== 'none') return
             const grip = this.gripAt(event)
             this.blade.light(grip)
             this.renderer.domElement.style.cursor = grip ? 'grab' : 'default'
@@ -356,6 +516,12 @@ export class View3d {
     }
 
     private up = (event: PointerEvent): void => {
+        if (this.drawing) {
+            const line = this.lineTo(event)
+            this.drawing = null
+            if (line) this.events.line(line, true)
+            return
+        }
         if (this.held) {
             this.held = null
             this.events.release()
@@ -364,7 +530,23 @@ export class View3d {
         const from = this.pressed
         this.pressed = null
         if (!from || event.button !== 0 || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4) return
+        if (this.tool !== 'none') {
+            this.clicked(event)
+            return
+        }
         this.events.pick(this.pieceAt(event), event.shiftKey || event.ctrlKey || event.metaKey)
+    }
+
+    private clicked(event: PointerEvent): void {
+        const id = this.pieceAt(event)
+        const entry = id === null ? undefined : this.entries.get(id)
+        if (id === null || !entry) return
+        const shown = entry.mesh.visible
+        entry.mesh.visible = true
+        const hit = this.ray(event).intersectObject(entry.mesh)[0]
+        entry.mesh.visible = shown
+        if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return
+        this.events.face(id, hit.faceIndex, hit.point.toArray().map((c, k) => c - entry.piece.offset[k]) as Vector)
     }
 
     private pieceAt(event: PointerEvent): number | null {
@@ -391,4 +573,14 @@ export class View3d {
         for (const child of scene.children) if (child instanceof Mesh) (child.material as ShaderMaterial).dispose()
         return pixel[0] + 256 * pixel[1] + 65536 * pixel[2] || null
     }
+}
+
+/** The twelve edges of a box, two points each. */
+function edges(min: Vector, max: Vector): number[] {
+    const lines: number[] = []
+    const corner = (n: number): Vector => [n & 1 ? max[0] : min[0], n & 2 ? max[1] : min[1], n & 4 ? max[2] : min[2]]
+    for (let n = 0; n < 8; n++) {
+        for (const bit of [1, 2, 4]) if (!(n & bit)) lines.push(...corner(n), ...corner(n | bit))
+    }
+    return lines
 }

@@ -36,3 +36,13 @@ export function reach(min: Vector, max: Vector, direction: Vector): [number, num
     }
     return [low, high]
 }
+
+/** Turn and tilt of a unit vector, degrees; rounding is taken off where the angle is a quarter turn. */
+export function anglesOf([x, y, z]: Vector): { turn: number; tilt: number } {
+    const tidy = (degrees: number) => {
+        const near = Math.round(degrees)
+        return Math.abs(degrees - near) < 1e-9 ? near + 0 : degrees
+    }
+    const level = Math.hypot(x, y)
+    return { turn: level < 1e-12 ? 0 : tidy((Math.atan2(y, x) * 180) / Math.PI), tilt: tidy((Math.atan2(level, z) * 180) / Math.PI) }
+}

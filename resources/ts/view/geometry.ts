@@ -23,7 +23,12 @@ export function decode(bytes: ArrayBuffer): Drawn {
     const tags = new Uint16Array(bytes, 40 + 12 * vertices + 12 * triangles, triangles)
 
     const position = new Float32Array(9 * triangles)
-    for (let i = 0; i < corners.length; i++) position.set(xyz.subarray(3 * corners[i], 3 * corners[i] + 3), 3 * i)
+    for (let i = 0, o = 0; i < corners.length; i++) {
+        const v = 3 * corners[i]
+        position[o++] = xyz[v]
+        position[o++] = xyz[v + 1]
+        position[o++] = xyz[v + 2]
+    }
     const inside = new Uint8Array(3 * triangles)
     for (let t = 0; t < triangles; t++) if (tags[t]) inside.fill(1, 3 * t, 3 * t + 3)
 
@@ -46,18 +51,26 @@ function normals(vertices: number, xyz: Float32Array, corners: Uint32Array, tags
     const face = new Float32Array(3 * triangles)
     const unit = new Float32Array(3 * triangles)
     const start = new Uint32Array(vertices + 1)
-    for (let t = 0; t < triangles; t++) {
-        const [a, b, c] = [3 * corners[3 * t], 3 * corners[3 * t + 1], 3 * corners[3 * t + 2]]
-        const [ux, uy, uz] = [xyz[b] - xyz[a], xyz[b + 1] - xyz[a + 1], xyz[b + 2] - xyz[a + 2]]
-        const [vx, vy, vz] = [xyz[c] - xyz[a], xyz[c + 1] - xyz[a + 1], xyz[c + 2] - xyz[a + 2]]
-        const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+    for (let t = 0, i = 0; t < triangles; t++, i += 3) {
+        const a = 3 * corners[i]
+        const b = 3 * corners[i + 1]
+        const c = 3 * corners[i + 2]
+        const ux = xyz[b] - xyz[a]
+        const uy = xyz[b + 1] - xyz[a + 1]
+        const uz = xyz[b + 2] - xyz[a + 2]
+        const vx = xyz[c] - xyz[a]
+        const vy = xyz[c + 1] - xyz[a + 1]
+        const vz = xyz[c + 2] - xyz[a + 2]
+        const x = uy * vz - uz * vy
+        const y = uz * vx - ux * vz
+        const z = ux * vy - uy * vx
         const length = Math.sqrt(x * x + y * y + z * z) || 1
-        face[3 * t] = x
-        face[3 * t + 1] = y
-        face[3 * t + 2] = z
-        unit[3 * t] = x / length
-        unit[3 * t + 1] = y / length
-        unit[3 * t + 2] = z / length
+        face[i] = x
+        face[i + 1] = y
+        face[i + 2] = z
+        unit[i] = x / length
+        unit[i + 1] = y / length
+        unit[i + 2] = z / length
     }
     for (let i = 0; i < corners.length; i++) start[corners[i] + 1]++
     for (let v = 0; v < vertices; v++) start[v + 1] += start[v]
@@ -65,23 +78,29 @@ function normals(vertices: number, xyz: Float32Array, corners: Uint32Array, tags
     const around = new Uint32Array(corners.length)
     for (let i = 0; i < corners.length; i++) around[fill[corners[i]]++] = (i / 3) | 0
     const packed = new Int8Array(9 * triangles)
-    for (let t = 0; t < triangles; t++) {
-        const [fx, fy, fz] = [unit[3 * t], unit[3 * t + 1], unit[3 * t + 2]]
+    for (let t = 0, o = 0; t < triangles; t++) {
+        const fx = unit[3 * t]
+        const fy = unit[3 * t + 1]
+        const fz = unit[3 * t + 2]
+        const tag = tags[t]
         for (let k = 0; k < 3; k++) {
             const v = corners[3 * t + k]
-            let [x, y, z] = [0, 0, 0]
-            for (let i = start[v]; i < start[v + 1]; i++) {
-                const o = around[i]
-                if (tags[o] !== tags[t]) continue
-                if (fx * unit[3 * o] + fy * unit[3 * o + 1] + fz * unit[3 * o + 2] < CREASE) continue
-                x += face[3 * o]
-                y += face[3 * o + 1]
-                z += face[3 * o + 2]
+            let x = 0
+            let y = 0
+            let z = 0
+            for (let i = start[v], end = start[v + 1]; i < end; i++) {
+                const other = around[i]
+                if (tags[other] !== tag) continue
+                const n = 3 * other
+                if (fx * unit[n] + fy * unit[n + 1] + fz * unit[n + 2] < CREASE) continue
+                x += face[n]
+                y += face[n + 1]
+                z += face[n + 2]
             }
-            const length = Math.sqrt(x * x + y * y + z * z) || 1
-            packed[9 * t + 3 * k] = Math.round((127 * x) / length)
-            packed[9 * t + 3 * k + 1] = Math.round((127 * y) / length)
-            packed[9 * t + 3 * k + 2] = Math.round((127 * z) / length)
+            const length = 127 / (Math.sqrt(x * x + y * y + z * z) || 1)
+            packed[o++] = Math.round(x * length)
+            packed[o++] = Math.round(y * length)
+            packed[o++] = Math.round(z * length)
         }
     }
     return packed

@@ -11,6 +11,8 @@ export const shared = {
     pixel: { value: 1 },
     glass: { value: 0 },
     lines: { value: 0 },
+    /** Every face in its own light, so that facets show. */
+    facets: { value: 0 },
 }
 
 const vertexShader = /* glsl */ `
@@ -54,14 +56,16 @@ uniform float pixel;
 uniform float glass;
 uniform float lines;
 uniform float sheer;
+uniform float facets;
 
 void main() {
     vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
+    if (facets > 0.5) n = normalize(cross(dFdx(vEye), dFdy(vEye)));
     vec3 toEye = normalize(-vEye);
     float key = max(dot(n, normalize(vec3(-0.35, 0.65, 0.7))), 0.0);
     float sky = 0.5 + 0.5 * n.y;
     float edge = pow(1.0 - max(dot(n, toEye), 0.0), 3.0);
-    vec3 base = gl_FrontFacing ? colour : colour * 0.55;
+    vec3 base = gl_FrontFacing ? colour : colour * 0.38;
     vec3 lit = base * (0.36 + 0.30 * sky + 0.52 * key);
     lit = mix(lit, lit * 0.72 + ink * 0.06, edge * 0.6);
 
@@ -80,23 +84,30 @@ void main() {
         float crowded = clamp(1.0 - max(max(width.x, width.y), width.z) * 1.6, 0.0, 1.0);
         lit = mix(lit, ink, (1.0 - min(min(near.x, near.y), near.z)) * 0.55 * crowded);
     }
-    lit = mix(lit, lit * 1.12 + 0.03, picked);
+    lit = mix(lit, lit * 1.1 + vec3(0.02, 0.05, 0.09), picked);
     float side = dot(vWorld, fade.xyz) - fade.w;
     bool away = fadeSide != 0.0 && (fadeSide > 1.5 || side * fadeSide > 0.0);
+    float alpha = 1.0;
+#ifdef PARTED
     // Two passes: what is solid first, then what is seen through.
     bool through = glass > 0.5 || away;
     if (through != (sheer > 0.5)) discard;
-    float alpha = 1.0;
     if (through) alpha = away ? 0.10 + 0.22 * edge : 0.22 + 0.45 * edge;
     if (vInside > 0.5 && through) alpha = away ? 0.16 : 0.55;
+#endif
     colourOut = vec4(lit, alpha);
     colourOut = linearToOutputTexel(colourOut);
 }`
 
-/** One of the two passes in which a piece is drawn: solid, or sheer (seen through). */
-export function pieceMaterial(colour: string, lean: number, sheer = false): ShaderMaterial {
+/**
+ * How a piece is drawn: whole; or parted, when some of it is seen through, in two passes: solid, and sheer. Whole, nothing is thrown away
+ * in the shader, so the card can leave out at once what lies behind.
+ */
+export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'solid' | 'sheer' = 'whole'): ShaderMaterial {
+    const sheer = pass === 'sheer'
     return new ShaderMaterial({
         glslVersion: GLSL3,
+        defines: pass === 'whole' ? {} : { PARTED: 1 },
         side: DoubleSide,
         transparent: sheer,
         depthWrite: !sheer,

@@ -31,7 +31,7 @@ async function draw(mesh: string, colour: string): Promise<string> {
         const scene = new Scene()
         scene.background = new Color(getComputedStyle(document.documentElement).getPropertyValue('--ground').trim())
         const material = pieceMaterial(colour, 1)
-        Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
+        Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, facets: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
         const solid = new Mesh(geometry, material)
         scene.add(solid)
         const camera = new PerspectiveCamera(28, WIDTH / HEIGHT, 1, 1e6)

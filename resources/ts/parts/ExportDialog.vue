@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { ElDialog } from 'element-plus'
+import { api } from '../api/client'
+import type { Format } from '../api/types'
+import { count, number } from '../format'
+import { useProject } from '../stores/project'
+import ChoiceRow from './ChoiceRow.vue'
+
+defineProps<{ modelValue: boolean }>()
+defineEmits<{ 'update:modelValue': [open: boolean] }>()
+
+const project = useProject()
+const format = ref<Format>('stl')
+const which = ref<'all' | 'picked'>('all')
+const together = ref<'each' | 'one'>('each')
+
+const formats: { value: Format; text: string; hint: string }[] = [
+    { value: 'stl', text: 'STL', hint: 'For slicers; 32-bit numbers, no names' },
+    { value: '3mf', text: '3MF', hint: 'For slicers; states its unit, names and colours' },
+    { value: 'obj', text: 'OBJ', hint: 'For modelling; named groups' },
+    { value: 'glb', text: 'GLB', hint: 'For animation; nodes with pivots and colours, metres' },
+    { value: 'ply', text: 'PLY', hint: 'For scans and tools' },
+    { value: 'off', text: 'OFF', hint: 'For geometry tools' },
+]
+const holdsSeveral = computed(() => ['3mf', 'obj', 'glb'].includes(format.value))
+const pieces = computed(() => (which.value === 'picked' && project.picked.length ? project.living.filter((piece) => project.pickedIds.has(piece.id)) : project.living))
+const open = computed(() => pieces.value.filter((piece) => !piece.watertight).length)
+const link = computed(() => (project.project ? api.zip(project.project.id, format.value, together.value === 'one' && holdsSeveral.value, which.value === 'picked' && project.picked.length ? project.picked : null) : ''))
+
+watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'all' })
+</script>
+
+<template>
+    <ElDialog :model-value="modelValue" title="Take out" width="480" @update:model-value="$emit('update:modelValue', $event)">
+        <div class="line"><span class="label">Format</span><ChoiceRow v-model="format" :options="formats" label="Format" /></div>
+        <p class="soft means">{{ formats.find((one) => one.value === format)?.hint }}.</p>
+        <div v-if="project.picked.length" class="line">
+            <span class="label">Pieces</span>
+            <ChoiceRow v-model="which" :options="[{ value: 'all', text: `all ${project.living.length}` }, { value: 'picked', text: `${project.picked.length} picked` }]" label="Which pieces" />
+        </div>
+        <div v-if="holdsSeveral && pieces.length > 1" class="line">
+            <span class="label">Files</span>
+            <ChoiceRow v-model="together" :options="[{ value: 'each', text: 'one each' }, { value: 'one', text: 'one for all' }]" label="Files" />
+        </div>
+        <p>
+            {{ count(pieces.length, 'piece', 'pieces') }}, {{ number(pieces.reduce((sum, piece) => sum + piece.triangles, 0), 0) }} triangles, in a zip with a manifest that says of every
+            piece what its file really holds.
+            <span v-if="open" class="warning">{{ count(open, 'piece is', 'pieces are') }} not watertight.</span>
+        </p>
+        <p class="acts">
+            <a class="main" :href="link" download @click="$emit('update:modelValue', false)">Download {{ count(pieces.length, 'piece', 'pieces') }}</a>
+        </p>
+    </ElDialog>
+</template>
+
+<style scoped>
+.line {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    margin-bottom: 8px;
+}
+
+.label {
+    width: 56px;
+    color: var(--soft);
+}
+
+.means {
+    margin: -2px 0 12px 66px;
+    font-size: 13px;
+}
+
+.acts {
+    margin: 16px 0 0;
+}
+
+.main {
+    display: inline-block;
+    padding: 8px 18px;
+    border-radius: 3px;
+    background: var(--cut);
+    color: var(--on-cut);
+    font-weight: 600;
+}
+</style>

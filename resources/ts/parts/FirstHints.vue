@@ -1,0 +1,36 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useSettings } from '../stores/settings'
+
+const settings = useSettings()
+const hints = computed(() => (settings.station === 'check'
+    ? ['A fault flies to its place and says what it means.', 'Every mend shows what it would change before it does it.', 'Sound pieces cut best: mend first.']
+    : ['Drag the grip to slide the blade, the rim to tilt it, or press L and draw a line.', 'The line under the button always says what will happen.', 'Every cut is kept in the lineage: edit it, or take it back on its own branch.']))
+</script>
+
+<template>
+    <aside v-if="settings.hints" class="hints" aria-label="Hints">
+        <ul><li v-for="hint in hints" :key="hint">{{ hint }}</li></ul>
+        <button class="link" @click="settings.hints = false">send the hints away</button>
+    </aside>
+</template>
+
+<style scoped>
+.hints {
+    position: absolute;
+    bottom: 56px;
+    left: 14px;
+    z-index: 1;
+    max-width: 330px;
+    padding: 9px 14px 10px;
+    border: 1px solid var(--rule);
+    border-radius: 3px;
+    background: color-mix(in srgb, var(--sheet) 94%, transparent);
+    font-size: 13px;
+}
+
+ul {
+    margin: 0 0 6px;
+    padding-left: 16px;
+}
+</style>

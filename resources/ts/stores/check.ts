@@ -1,0 +1,100 @@
+import { defineStore } from 'pinia'
+import { api } from '../api/client'
+import type { CheckCounts, CheckReport, MendPreview, MendQuestion, Piece } from '../api/types'
+import { useProject } from './project'
+import { useShown } from './shown'
+
+interface State {
+    /** The piece that is looked at. */
+    piece: number | null
+    known: Record<string, CheckCounts>
+    report: CheckReport | null
+    /** Which place of which fault is shown. */
+    at: { fault: string; n: number } | null
+    preview: { question: MendQuestion; words: string; answer: MendPreview } | null
+    trying: boolean
+}
+
+/** The Check station: what is known of each piece, what is pointed out, and what a mend would change. */
+export const useCheck = defineStore('check', {
+    state: (): State => ({ piece: null, known: {}, report: null, at: null, preview: null, trying: false }),
+    getters: {
+        /** The piece picked in the list, else the first that is not sound. */
+        looked(): Piece | null {
+            const project = useProject()
+            const picked = project.living.find((piece) => project.pickedIds.has(piece.id))
+            return picked ?? project.living.find((piece) => piece.id === this.piece) ?? project.living.find((piece) => !piece.watertight) ?? project.living[0] ?? null
+        },
+    },
+    actions: {
+        async load() {
+            const project = useProject()
+            const id = project.project?.id
+            if (id === undefined) return
+            try {
+                this.known = await api.checks(id)
+            } catch (error) {
+                project.refused(error)
+            }
+        },
+        async look() {
+            const shown = useShown()
+            shown.clear()
+            this.at = null
+            this.preview = null
+            const mesh = this.looked?.mesh
+            this.report = null
+            if (!mesh || !this.known[mesh]) return
+            try {
+                const report = await api.report(mesh)
+                if (this.looked?.mesh === mesh) this.report = report
+            } catch (error) {
+                useProject().refused(error)
+            }
+        },
+        async check() {
+            const project = useProject()
+            if (!project.project || project.busy) return
+            try {
+                await project.follow(await api.check(project.project.id, null))
+                await this.load()
+                await this.look()
+            } catch (error) {
+                project.refused(error)
+            }
+        },
+        async tryOut(question: MendQuestion, words: string) {
+            const project = useProject()
+            if (!project.project || project.busy) return
+            this.trying = true
+            project.problem = ''
+            try {
+                const answer = await api.mendPreview(project.project.id, question)
+                this.preview = { question, words, answer }
+                useShown().mark({ triangles: answer.removed_faces ?? [], added: answer.added_faces ?? [] })
+            } catch (error) {
+                project.refused(error)
+            } finally {
+                this.trying = false
+            }
+        },
+        leave() {
+            this.preview = null
+            useShown().clear()
+        },
+        async mend(question: MendQuestion) {
+            const project = useProject()
+            if (!project.project || project.busy) return
+            this.leave()
+            try {
+                if (await project.follow(await api.mend(project.project.id, question))) {
+                    const said = project.result
+                    await this.check()
+                    project.result = said
+                }
+            } catch (error) {
+                project.refused(error)
+            }
+        },
+    },
+})
