@@ -76,7 +76,7 @@ final class EitherSide
                 $y = $c[$i + 1];
                 $z = $c[$i + 2];
                 $distances[] = $d = $nx * $x + $ny * $y + $nz * $z - $offset;
-                if ($d <= 0.0) {
+                if ($d < 0.0) {
                     $bx0 = $x < $bx0 ? $x : $bx0;
                     $bx1 = $x > $bx1 ? $x : $bx1;
                     $by0 = $y < $by0 ? $y : $by0;
@@ -84,7 +84,7 @@ final class EitherSide
                     $bz0 = $z < $bz0 ? $z : $bz0;
                     $bz1 = $z > $bz1 ? $z : $bz1;
                 }
-                if ($d >= 0.0) {
+                if ($d > 0.0) {
                     $ax0 = $x < $ax0 ? $x : $ax0;
                     $ax1 = $x > $ax1 ? $x : $ax1;
                     $ay0 = $y < $ay0 ? $y : $ay0;
@@ -115,11 +115,32 @@ final class EitherSide
                 $v = $px * ($qy * $rz - $qz * $ry) + $py * ($qz * $rx - $qx * $rz) + $pz * ($qx * $ry - $qy * $rx);
                 $all += $v;
                 $low = ($dp < 0.0 ? 1 : 0) + ($dq < 0.0 ? 1 : 0) + ($dr < 0.0 ? 1 : 0);
-                if ($low === 0) {
-                    continue;
+                if ($dp === 0.0 || $dq === 0.0 || $dr === 0.0) {
+                    // A vertex on the plane belongs to the sides on which its triangles have something.
+                    foreach ([[$dp, $p], [$dq, $q], [$dr, $r]] as [$distance, $i0]) {
+                        if ($distance !== 0.0) {
+                            continue;
+                        }
+                        if ($low > 0) {
+                            $bx0 = min($bx0, $c[$i0]);
+                            $bx1 = max($bx1, $c[$i0]);
+                            $by0 = min($by0, $c[$i0 + 1]);
+                            $by1 = max($by1, $c[$i0 + 1]);
+                            $bz0 = min($bz0, $c[$i0 + 2]);
+                            $bz1 = max($bz1, $c[$i0 + 2]);
+                        }
+                        if ($dp > 0.0 || $dq > 0.0 || $dr > 0.0) {
+                            $ax0 = min($ax0, $c[$i0]);
+                            $ax1 = max($ax1, $c[$i0]);
+                            $ay0 = min($ay0, $c[$i0 + 1]);
+                            $ay1 = max($ay1, $c[$i0 + 1]);
+                            $az0 = min($az0, $c[$i0 + 2]);
+                            $az1 = max($az1, $c[$i0 + 2]);
+                        }
+                    }
                 }
-                if ($low === 3) {
-                    $behind += $v;
+                if ($low === 0 || ! ($dp > 0.0 || $dq > 0.0 || $dr > 0.0)) {
+                    $behind += $low === 0 ? 0.0 : $v;
 
                     continue;
                 }

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, readFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
@@ -64,4 +64,40 @@ export async function occupy(page: Page): Promise<void> {
     const upload = await (await page.request.post('/api/v1/uploads', { multipart: { file } })).json()
     const made = await page.request.post('/api/v1/projects', { data: { upload: upload.id, name: 'Large ring', units: 'mm' } })
     expect(made.status()).toBe(202)
+}
+
+/** The middle and the size of the view on the page. */
+export async function viewBox(page: Page) {
+    const box = await page.locator('canvas').boundingBox()
+    if (!box) throw new Error('there is no view')
+    return { ...box, cx: box.x + box.width / 2, cy: box.y + box.height / 2 }
+}
+
+export async function look(page: Page, from: string): Promise<void> {
+    await page.getByRole('button', { name: from, exact: true }).click()
+    await page.waitForTimeout(700)
+}
+
+export async function cut(page: Page, says: string | RegExp = /pieces/): Promise<void> {
+    await page.getByRole('button', { name: 'Cut', exact: true }).click()
+    await expect(page.getByRole('status').first()).toContainText(says, { timeout: 60_000 })
+}
+
+export const card = (page: Page, name: string) => page.locator(`[data-piece="${name}"]`)
+
+/** Kills the queue worker of the server under test, the hard way. */
+export function killWorker(): number {
+    let killed = 0
+    for (const id of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
+        try {
+            const command = readFileSync(`/proc/${id}/cmdline`, 'utf8')
+            if (command.startsWith('php') && command.includes('queue:work') && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
+                process.kill(Number(id), 'SIGKILL')
+                killed++
+            }
+        } catch {
+            // It ended by itself meanwhile.
+        }
+    }
+    return killed
 }

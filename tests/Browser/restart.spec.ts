@@ -38,7 +38,7 @@ test('projects, pieces and lineage survive a restart, and Ctrl-C ends everything
     await page.reload()
     await expect(pieces(page)).toHaveCount(2)
     expect(await pieces(page).allInnerTexts()).toEqual(before)
-    await page.getByRole('button', { name: 'Rejoin the last cut' }).click()
+    await page.getByRole('button', { name: 'Undo: the cut' }).click()
     await expect(pieces(page)).toHaveCount(1)
     await down(server.process)
 })

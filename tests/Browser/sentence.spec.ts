@@ -55,7 +55,7 @@ test('it says what a series does, and when a part is taller than the printer', (
     blade.$patch({ spacing: 'parts', parts: 2, wander: { shift: 0.02, tilt: 5, seed: 1 }, keep: 'ahead' })
     expect(blade.sentence).toBe('Cuts 2 pieces into 2 equal parts each, keeps all, sealed, with wander.')
     expect([blade.settings.series, blade.settings.keep]).toEqual([{ parts: 2, wander: { shift: 0.02, tilt: 5, seed: 1 } }, 'both'])
-    blade.plan = { ...blade.plan, stops: [40] }
+    blade.$patch({ spacing: 'stops', plan: { ...blade.plan, stops: [40] } })
     expect([blade.sentence, blade.ready]).toEqual(['No stop lies within the pieces: place one on the rail.', false])
 })
 

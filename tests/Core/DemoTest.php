@@ -4,14 +4,23 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Demo\Cistern;
 use Demo\Heron;
 use Demo\ImplicitSurface;
 use Demo\Millstone;
+use Demo\ScannedCrock;
 use Demo\Shape;
+use Demo\SluiceBeam;
+use Demo\WheelBracket;
+use Demo\WheelSilhouette;
 use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
+use Isotome\Check\Report;
+use Isotome\Check\Rims;
 use Isotome\Measure\Box;
 use Isotome\Measure\Volume;
+use Isotome\Mend\Mend;
+use Isotome\Mend\Thicken;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Packing;
 use PHPUnit\Framework\TestCase;
@@ -40,6 +49,54 @@ final class DemoTest extends TestCase
         $disc = M_PI * (240 ** 2 - 46 ** 2) * 70;
         self::assertLessThan($disc, Volume::of($stone));
         self::assertGreaterThan(0.97 * $disc, Volume::of($stone));
+    }
+
+    public function test_the_cistern_is_one_body_with_two_cavities(): void
+    {
+        $cistern = Cistern::mesh();
+        $report = Report::of($cistern);
+        self::assertTrue($report->isSound());
+        self::assertSame([2, 3], [$report->notes()['cavities'], $report->shells->count]);
+        self::assertCount(1, Bodies::of($cistern));
+    }
+
+    public function test_the_beam_is_too_long_in_one_direction_only(): void
+    {
+        self::assertTrue(Report::of(SluiceBeam::mesh())->isSound());
+        self::assertEqualsWithDelta([640.0, 56.0, 84.0], Box::of(SluiceBeam::mesh())->size(), 1e-4);
+    }
+
+    public function test_the_half_bracket_is_open_along_the_middle_by_at_most_0_4_mm(): void
+    {
+        $half = WheelBracket::mesh();
+        $rims = Rims::of($half)->list;
+        self::assertNotSame([], $rims);
+        $most = 0.0;
+        foreach ($rims as $rim) {
+            self::assertTrue($rim['closed']);
+            foreach ($rim['vertices'] as $v) {
+                $most = max($most, abs($half->xyz[3 * $v]));
+            }
+        }
+        self::assertGreaterThan(0.2, $most);
+        self::assertLessThanOrEqual(0.4 + 1e-6, $most);
+    }
+
+    public function test_the_sign_is_a_sheet_with_a_hub_and_eight_windows(): void
+    {
+        $sign = WheelSilhouette::mesh();
+        self::assertSame([10, 0], [count(Rims::of($sign)->list), EdgeCheck::of($sign)->nonmanifoldEdges]);
+        self::assertSame(0.0, Box::of($sign)->size()[1]);
+        self::assertTrue(EdgeCheck::of(Thicken::of($sign, 3.0))->isWatertight());
+    }
+
+    public function test_the_scan_has_every_fault_and_mends_to_watertight(): void
+    {
+        $counts = Report::of(ScannedCrock::mesh())->toArray()['faults'];
+        foreach (['open_edges', 'nonmanifold_edges', 'flipped_edges', 'doubled_faces', 'crossing_faces', 'inner_faces'] as $fault) {
+            self::assertGreaterThan(0, $counts[$fault], $fault);
+        }
+        self::assertTrue(Mend::of(ScannedCrock::mesh())->after->isWatertight());
     }
 
     /** The polygoniser against a ball: every vertex on it, volume and Euler's number right. */

@@ -47,6 +47,9 @@ watch(() => project.taken.map((piece) => `${piece.id}${piece.mesh}`).join(), (no
     else blade.ask()
 })
 
+// A step was taken back: the blade is where it was, to be placed better.
+watch(() => project.project?.steps.length ?? 0, (now, before) => { if (now < before) blade.shown = true })
+
 function cutKey(event: KeyboardEvent): boolean {
     const by = event.altKey ? 1 : 5
     switch (event.key) {
@@ -122,10 +125,10 @@ function key(event: KeyboardEvent) {
                 <span class="soft" :title="`brought in from ${project.project.file} in ${project.project.units}`">mm</span>
                 <PrinterChoice />
             </span>
-            <nav aria-label="Stations">
-                <button class="plain station" :aria-current="settings.station === 'check' ? 'page' : undefined" @click="settings.station = 'check'">Check</button>
-                <button class="plain station" :aria-current="settings.station === 'cut' ? 'page' : undefined" @click="settings.station = 'cut'">Cut</button>
-            </nav>
+            <div class="stations" role="tablist" aria-label="Stations">
+                <button class="plain station" role="tab" :aria-selected="settings.station === 'check'" @click="settings.station = 'check'">Check</button>
+                <button class="plain station" role="tab" :aria-selected="settings.station === 'cut'" @click="settings.station = 'cut'">Cut</button>
+            </div>
             <span class="end">
                 <button class="plain soft" :aria-pressed="!settings.leftOpen" @click="settings.leftOpen = !settings.leftOpen">{{ settings.leftOpen ? 'fold pieces' : 'pieces' }}</button>
                 <button v-if="rail" class="plain soft" :aria-pressed="!settings.railOpen" @click="settings.railOpen = !settings.railOpen">{{ settings.railOpen ? 'fold rail' : 'rail' }}</button>
@@ -214,7 +217,7 @@ function key(event: KeyboardEvent) {
     white-space: nowrap;
 }
 
-nav {
+.stations {
     display: flex;
 }
 
@@ -224,7 +227,7 @@ nav {
     color: var(--soft);
 }
 
-.station[aria-current] {
+.station[aria-selected='true'] {
     border-bottom-color: var(--cut);
     color: var(--ink);
 }

@@ -29,19 +29,24 @@ const isSheet = computed(() => report.value !== null && report.value.notes.rims 
 const unchecked = computed(() => project.living.filter((one) => !check.known[one.mesh]).length)
 const bad = computed(() => project.living.filter((one) => check.known[one.mesh]?.sound === false))
 
-onMounted(async () => {
-    project.spread = 0
-    project.before = null
-    await check.load()
-    await check.look()
-    if (unchecked.value && !project.busy && project.living.reduce((sum, one) => sum + one.triangles, 0) < 300_000) void check.check()
-})
-onUnmounted(() => shown.clear())
-watch(() => piece.value?.mesh, () => {
+/** Small enough to be checked without being asked. */
+const AT_ONCE = 300_000
+
+async function look() {
     rims.value = []
     open.value = null
-    void check.look()
+    if (piece.value && !known.value) await check.load()
+    await check.look()
+    if (unchecked.value && !project.busy && project.living.reduce((sum, one) => sum + one.triangles, 0) < AT_ONCE) void check.check()
+}
+
+onMounted(() => {
+    project.spread = 0
+    project.before = null
+    void look()
 })
+onUnmounted(() => shown.clear())
+watch(() => piece.value?.mesh, look)
 
 /** Shows the next place of a fault. */
 function fly(kind: FaultKind, to?: number) {

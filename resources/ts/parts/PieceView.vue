@@ -205,7 +205,8 @@ watch(shown, refresh)
 watch(() => project.whole, ({ min, max }, old) => {
     view?.extent(min, max)
     if (old && String([old.min, old.max]) === String([min, max])) return
-    if (!old || old.min.every((low) => low === 0)) view?.look('corner')
+    // Nothing was there before: the stock has just arrived.
+    if (!old || [...old.min, ...old.max].every((side) => side === 0)) view?.look('corner')
 })
 watch(pose, (now) => view?.setBlade(now))
 watch(stops, (now) => view?.setStops(now))

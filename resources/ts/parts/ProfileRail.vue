@@ -130,7 +130,7 @@ function remove(index: number) {
             <h2>Profile {{ direction }}</h2>
             <SeriesSettings v-if="blade.series" />
             <span v-else class="soft">click to place the blade; drawn to good places unless Alt is held</span>
-            <span v-if="tooTall" class="warning" role="status" data-part="too-tall">{{ tooTall }} {{ tooTall === 1 ? 'part' : 'parts' }} taller than the printer</span>
+            <span v-if="tooTall" class="warning" data-part="too-tall">{{ tooTall }} {{ tooTall === 1 ? 'part' : 'parts' }} taller than the printer</span>
             <span class="soft here">{{ here }}</span>
         </header>
         <div ref="host" class="host">

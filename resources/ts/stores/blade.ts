@@ -60,6 +60,7 @@ const profiles = latest((q: Section) => api.profile(q.project, q), (answer, q) =
 const thin = latest((q: Section) => api.widths(q.project, q), (answer) => { useBlade().widths = answer }, refused)
 let profiled = ''
 let resting: ReturnType<typeof setTimeout> | undefined
+let moves = 0
 
 /** The blade as it stands, what it would leave, and what the server sees there. */
 export const useBlade = defineStore('blade', {
@@ -251,6 +252,7 @@ export const useBlade = defineStore('blade', {
         },
         /** The blade was moved or set: it is shown, and pieces stand where they really are. */
         touched() {
+            moves++
             this.shown = true
             const project = useProject()
             project.spread = 0
@@ -324,16 +326,21 @@ export const useBlade = defineStore('blade', {
             const project = useProject()
             if (!project.project || !this.ready) return
             project.problem = ''
+            project.result = ''
+            const before = moves
             try {
                 const editing = project.editing
                 const run = editing === null ? await api.cut(project.project.id, this.settings) : await api.edit(project.project.id, editing, this.settings)
                 if (await project.follow(run)) {
                     project.editing = null
-                    this.shown = false
                     this.faces = null
-                    this.placing = 'none'
+                    // Who has placed the next blade meanwhile goes on with it.
+                    if (moves === before) {
+                        this.shown = false
+                        this.placing = 'none'
+                    }
                     const { min, max } = project.whole
-                    project.spread = project.living.length > 1 && !this.score ? Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])) : 0
+                    project.spread = moves === before && project.living.length > 1 && !this.score ? Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])) : 0
                 }
                 this.ask()
             } catch (error) {

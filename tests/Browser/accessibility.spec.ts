@@ -1,0 +1,47 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { cut, pieces, project } from './helpers'
+
+// axe-core (Deque Systems, MPL-2.0): rules of WCAG 2.1 A and AA. Nothing serious or critical may be found, by day or by night.
+async function sound(page: Page, where: string): Promise<void> {
+    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
+    const grave = violations.filter((one) => one.impact === 'serious' || one.impact === 'critical')
+    expect(grave.map((one) => `${where}: ${one.id}: ${one.nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`)).toEqual([])
+}
+
+test('every main view passes an accessibility run, by day and by night', async ({ page }) => {
+    test.setTimeout(240_000)
+    await project(page, 'post', 'plain post')
+    await cut(page, '2 pieces')
+    for (const theme of ['Day', 'Night']) {
+        await page.getByRole('button', { name: theme, exact: true }).click()
+        await page.getByRole('radio', { name: 'Pieces', exact: true }).click()
+        await pieces(page).first().locator('button.body').click()
+        await sound(page, `${theme}, Cut`)
+        await page.getByRole('radio', { name: 'Series' }).click()
+        await page.getByLabel('Wander').setChecked(true)
+        await page.getByRole('radio', { name: 'Lineage', exact: true }).click()
+        await expect(page.getByRole('slider', { name: 'Stop 1' })).toBeVisible()
+        await sound(page, `${theme}, series and lineage`)
+        await page.getByRole('radio', { name: 'One', exact: true }).click()
+        await page.getByRole('tab', { name: 'Check' }).click()
+        await expect(page.locator('[data-part=soundness]')).toHaveText(/^Sound/)
+        await sound(page, `${theme}, Check`)
+        await page.getByRole('tab', { name: 'Cut' }).click()
+        await page.getByRole('button', { name: 'Take out pieces…' }).click()
+        await expect(page.getByRole('dialog')).toBeVisible()
+        await page.waitForTimeout(400)
+        await sound(page, `${theme}, taking out`)
+        await page.keyboard.press('Escape')
+        await page.getByRole('button', { name: 'Keys' }).click()
+        await page.waitForTimeout(400)
+        await sound(page, `${theme}, keys`)
+        await page.keyboard.press('Escape')
+    }
+    await page.goto('/')
+    await expect(page.locator('.project').first()).toBeVisible()
+    for (const theme of ['Day', 'Night']) {
+        await page.getByRole('button', { name: theme, exact: true }).click()
+        await sound(page, `${theme}, shelf`)
+    }
+})

@@ -1,0 +1,26 @@
+import { expect, test } from '@playwright/test'
+import { drop, killWorker, pieces, sentence, stl } from './helpers'
+
+test('a worker that is killed in the middle of a long cut: the cut is taken up again, once, and a second one is cancelled', async ({ page }) => {
+    test.setTimeout(240_000)
+    await page.goto('/')
+    await drop(page, 'mill ring.stl', stl('large'))
+    await page.getByRole('button', { name: 'Make the project' }).click({ timeout: 60_000 })
+    await expect(pieces(page)).toHaveCount(1, { timeout: 60_000 })
+    await page.getByRole('button', { name: 'Cut', exact: true }).click({ timeout: 60_000 })
+    await expect(page.locator('.phase')).toContainText(/cutting|measuring/, { timeout: 60_000 })
+    expect(killWorker()).toBe(1)
+    // The page goes away in the middle and comes back to the same work.
+    await page.reload()
+    await expect(sentence(page)).toHaveText('A step is at work.', { timeout: 60_000 })
+    await expect(page.getByRole('status')).toContainText('2 pieces, both watertight', { timeout: 120_000 })
+    await expect(pieces(page)).toHaveCount(2)
+
+    await page.keyboard.press('1')
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled({ timeout: 60_000 })
+    await page.getByRole('button', { name: 'Cut', exact: true }).click()
+    await expect(page.locator('.phase')).toContainText(/reading|cutting|measuring/, { timeout: 60_000 })
+    await page.getByRole('button', { name: 'stop', exact: true }).click()
+    await expect(page.getByRole('alert')).toHaveText(/Stopped; nothing was changed\./, { timeout: 60_000 })
+    await expect(pieces(page)).toHaveCount(2)
+})

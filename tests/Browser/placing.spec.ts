@@ -1,0 +1,122 @@
+import { expect, test, type Page } from '@playwright/test'
+import { card, cut, field, look, pieces, project, sentence, type, viewBox } from './helpers'
+
+async function drawLine(page: Page, degrees: number, alt = false): Promise<void> {
+    const { cx, cy } = await viewBox(page)
+    const [dx, dy] = [150 * Math.cos((degrees * Math.PI) / 180), -150 * Math.sin((degrees * Math.PI) / 180)]
+    await page.keyboard.press('l')
+    await expect(page.getByRole('note')).toContainText('Draw a line across the pieces')
+    if (alt) await page.keyboard.down('Alt')
+    await page.mouse.move(cx - dx, cy - dy)
+    await page.mouse.down()
+    await page.mouse.move(cx, cy, { steps: 3 })
+    await page.mouse.move(cx + dx, cy + dy, { steps: 3 })
+}
+
+test('a line across the view: steps of 5 degrees, ahead on its left, the lost side faded while it is drawn', async ({ page }) => {
+    await project(page, 'post', 'lined post')
+    await look(page, 'front')
+    await page.getByRole('radio', { name: 'Ahead' }).click()
+    await drawLine(page, 18.4)
+    await expect(page.locator('[data-part=line-angle]')).toHaveText('20.0°')
+    // The section follows while the line is still being drawn.
+    await expect(field(page, 'Tilt, °')).toHaveValue('20.0')
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece, keeps what is ahead, sealed.')
+    await page.mouse.up()
+    await expect(page.locator('[data-part=line-angle]')).toHaveCount(0)
+    await expect(page.getByRole('note')).toHaveCount(0)
+    // From the front x runs to the right: a line that rises to the right by 20° faces up and to the left.
+    await expect(field(page, 'Turn, °')).toHaveValue('180.0')
+    await expect(field(page, 'Share of the extent, %')).toHaveValue(/^(4|5)\d\.\d$/)
+    await cut(page, '1 piece, watertight')
+
+    await page.keyboard.press('Control+z')
+    await drawLine(page, 18.4, true)
+    await page.mouse.up()
+    await page.keyboard.up('Alt')
+    expect(Math.abs(Number(await field(page, 'Tilt, °').inputValue()) - 18.4)).toBeLessThan(0.6)
+    await expect(field(page, 'Tilt, °')).not.toHaveValue('20.0')
+})
+
+test('a blade far off the pieces says by how much it misses, and comes back by one key', async ({ page }) => {
+    await project(page, 'post', 'missed post')
+    await type(page, 'Height, mm', '5000')
+    await expect(sentence(page)).toHaveText('The blade misses the piece by 4\u202f980 mm: move it back.')
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeDisabled()
+    await page.getByRole('heading', { name: 'Blade' }).click()
+    await page.keyboard.press('Control+Enter')
+    await expect(pieces(page)).toHaveCount(1)
+    await page.keyboard.press('0')
+    await expect(field(page, 'Height, mm')).toHaveValue('10.00')
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
+})
+
+test('a face that is clicked, three points, a vector, and what lies on either side', async ({ page }) => {
+    await project(page, 'post', 'faced post')
+    const { cx, cy } = await viewBox(page)
+    await look(page, 'right')
+    await page.getByRole('button', { name: 'Face', exact: true }).click()
+    await page.mouse.click(cx, cy)
+    await expect(page.getByRole('radio', { name: 'X', exact: true })).toBeChecked()
+    await expect(field(page, 'Place, mm')).toHaveValue('40.00')
+    await expect(sentence(page)).toHaveText('The blade passes through no material here: move it or tilt it.')
+    await type(page, 'Place, mm', '10')
+    await expect(page.locator('[data-side=behind]')).toContainText('6.0 cm³')
+    await expect(page.locator('[data-side=behind]')).toContainText('10 × 30 × 20 mm')
+    await expect(page.locator('[data-side=ahead]')).toContainText('18.0 cm³')
+    await expect(page.locator('[data-number=narrowest]')).toHaveText('20.0 mm')
+
+    await look(page, 'front')
+    await page.getByRole('button', { name: 'Points', exact: true }).click()
+    for (const [dx, dy] of [[-60, 20], [60, 25], [10, -30]]) await page.mouse.click(cx + dx, cy + dy)
+    await expect(page.getByRole('note')).toHaveCount(0)
+    await expect(field(page, 'Tilt, °')).toHaveValue('90.0')
+    await expect(field(page, 'Turn, °')).toHaveValue(/^-?90\.0$/)
+
+    // A normal of 0, ½, 1 is tilted by 26.57 degrees.
+    await page.getByRole('button', { name: 'vector' }).click()
+    await type(page, 'Facing, x', '0')
+    await type(page, 'Facing, z', '1')
+    await type(page, 'Facing, y', '0')
+    await expect(page.getByRole('radio', { name: 'Z', exact: true })).toBeChecked()
+    await type(page, 'Facing, y', '0.5')
+    await expect(field(page, 'Tilt, °')).toHaveValue('26.6')
+    await expect(field(page, 'Turn, °')).toHaveValue('90.0')
+})
+
+test('score only, and a cut within picked faces', async ({ page }) => {
+    await project(page, 'post', 'scored post')
+    const { cx, cy } = await viewBox(page)
+    await page.getByRole('radio', { name: 'X', exact: true }).click()
+    await page.getByLabel('Score only').check()
+    await expect(sentence(page)).toHaveText("Scores 1 of 1 piece: lays the section's edges into the mesh, separates nothing.")
+    await page.getByRole('button', { name: 'Score', exact: true }).click()
+    await expect(page.getByRole('status')).toContainText('Scored 1 piece')
+    await expect(card(page, 'scored-post')).toContainText('watertight')
+    await expect(card(page, 'scored-post')).not.toContainText('12 triangles')
+    await page.keyboard.press('Control+z')
+    await expect(card(page, 'scored-post')).toContainText('12 triangles')
+
+    await look(page, 'top')
+    await page.getByLabel('Score only').uncheck()
+    await page.getByRole('button', { name: 'limit to faces…' }).click()
+    await page.mouse.click(cx + 30, cy)
+    await page.getByRole('button', { name: 'done' }).click()
+    await expect(sentence(page)).toHaveText('A cut within picked faces stays open: set Seal to Open, or score only.')
+    await page.getByRole('radio', { name: 'Open', exact: true }).click()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece, only within 2 picked faces of Scored post, keeps both sides, leaves the cut open.')
+    await page.getByRole('button', { name: 'Cut', exact: true }).click()
+    await expect(page.getByRole('status')).toContainText('not watertight')
+})
+
+test('catch tells how many vertices it takes, even seals take an edge length', async ({ page }) => {
+    await project(page, 'jar', 'caught jar')
+    await type(page, 'Catch, mm', '0.5')
+    await expect(page.locator('[data-number=caught]')).toHaveText(/^catches \d+$/)
+    await page.getByRole('radio', { name: 'Even' }).click()
+    await type(page, 'Edge length, mm', '3')
+    await page.getByRole('button', { name: 'Kerf 0.3 mm' }).click()
+    await page.getByRole('radio', { name: 'ahead', exact: true }).click()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece, keeps both sides, removes 0.3 mm between, sealed with even triangles.')
+    await cut(page, 'both watertight')
+})
