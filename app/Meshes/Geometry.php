@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Meshes;
 
 use App\Models\Mesh;
+use Isotome\Mesh\Coarse;
 use Isotome\Mesh\Mesh as Whole;
 use Isotome\Mesh\Packing;
 
@@ -16,6 +17,11 @@ final class Geometry
 {
     /** Triangles from which on the bytes are kept in a file: they take long to put together. */
     private const LARGE = 20_000;
+
+    /** Triangles from which on there is a rough stand-in as well, for the first picture; and its cells along the longest side. */
+    private const ROUGH = 200_000;
+
+    private const CELLS = 110;
 
     public function __construct(private readonly MeshStore $store)
     {
@@ -31,28 +37,52 @@ final class Geometry
         return $kept === false || $kept === '' ? $this->keep($mesh, $this->store->get($mesh)) : $kept;
     }
 
+    /** A rough stand-in of a large mesh; the mesh itself when it is not large. */
+    public function rough(Mesh $mesh): string
+    {
+        if ($mesh->triangles < self::ROUGH) {
+            return $this->bytes($mesh);
+        }
+        $kept = @file_get_contents(self::path($mesh->hash.'.rough'));
+        if ($kept !== false && $kept !== '') {
+            return $kept;
+        }
+        $whole = $this->store->get($mesh);
+        $this->keep($mesh, $whole);
+
+        return self::of($mesh, Coarse::of($whole, self::CELLS));
+    }
+
     /** Puts the bytes of a large mesh aside, so that its first picture need not wait for them. */
     public function keep(Mesh $mesh, Whole $whole): string
     {
         $bytes = self::of($mesh, $whole);
         if ($mesh->triangles >= self::LARGE) {
-            $path = self::path($mesh->hash);
-            @mkdir(dirname($path), 0700, true);
-            // Whole or not there: another process may read it now.
-            $part = $path.'.'.getmypid();
-            if (@file_put_contents($part, $bytes) === strlen($bytes)) {
-                @rename($part, $path);
-            } else {
-                @unlink($part);
-            }
+            self::write(self::path($mesh->hash), $bytes);
+        }
+        if ($mesh->triangles >= self::ROUGH) {
+            self::write(self::path($mesh->hash.'.rough'), self::of($mesh, Coarse::of($whole, self::CELLS)));
         }
 
         return $bytes;
     }
 
+    private static function write(string $path, string $bytes): void
+    {
+        @mkdir(dirname($path), 0700, true);
+        // Whole or not there: another process may read it now.
+        $part = $path.'.'.getmypid();
+        if (@file_put_contents($part, $bytes) === strlen($bytes)) {
+            @rename($part, $path);
+        } else {
+            @unlink($part);
+        }
+    }
+
     public static function forget(string $hash): void
     {
         @unlink(self::path($hash));
+        @unlink(self::path($hash.'.rough'));
     }
 
     private static function path(string $hash): string
@@ -70,7 +100,7 @@ final class Geometry
             $near[] = $xyz[$i + 1] - $cy;
             $near[] = $xyz[$i + 2] - $cz;
         }
-        $bytes = 'ISO1'.pack('V3', $mesh->vertices, $mesh->triangles, 0).Packing::doubles($centre)
+        $bytes = 'ISO1'.pack('V3', $whole->vertexCount(), $whole->triangleCount(), 0).Packing::doubles($centre)
             .Packing::singles($near).Packing::longs($whole->corners).Packing::shorts($whole->tags);
 
         return $bytes.str_repeat("\0", -strlen($bytes) & 7);

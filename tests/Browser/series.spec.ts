@@ -53,7 +53,8 @@ test('a stop dragged near a good place is drawn to it, unless it is freed', asyn
     await page.mouse.down()
     await page.mouse.move(at(0.7), y, { steps: 3 })
     await page.mouse.move(at(0.505), y, { steps: 3 })
-    await expect.poll(async () => Math.abs(Number(await field(page, 'Place, mm').inputValue()) - 29)).toBeLessThan(0.06)
+    // Sections are sampled every 58 / 240 mm: the waist lies half of that beside the nearest ones.
+    await expect.poll(async () => Math.abs(Number(await field(page, 'Place, mm').inputValue()) - 29)).toBeLessThan(0.125)
     await page.keyboard.down('Alt')
     await page.mouse.move(at(0.506), y)
     await expect.poll(async () => Number(await field(page, 'Place, mm').inputValue())).toBeGreaterThan(29.2)

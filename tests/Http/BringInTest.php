@@ -114,6 +114,29 @@ final class BringInTest extends HttpTestCase
         $this->getJson('/api/v1/nothing')->assertNotFound()->assertJsonPath('message', 'There is nothing at this address; go back to the shelf.');
     }
 
+    public function test_several_geometries_come_together_a_large_one_rough_first_and_a_face_with_its_flat_part(): void
+    {
+        $ids = [$this->project(Solids::box(10, 20, 30), 'One'), $this->project(Solids::box(5, 5, 5), 'Two'), $this->project(Solids::torus(20, 7, 600, 200), 'Large')];
+        $hashes = array_map(fn (int $id): string => $this->getJson("/api/v1/projects/$id")->json('pieces.0.mesh'), $ids);
+        $alone = array_map(fn (string $hash): string => (string) $this->get("/api/v1/meshes/$hash/geometry")->assertOk()->getContent(), $hashes);
+        $bytes = (string) $this->postJson('/api/v1/meshes/geometry', ['meshes' => [$hashes[0], $hashes[1]]])->assertOk()->getContent();
+        self::assertSame(pack('V2', strlen($alone[0]), 0).$alone[0].pack('V2', strlen($alone[1]), 0).$alone[1], $bytes);
+        $this->postJson('/api/v1/meshes/geometry', ['meshes' => ['x']])->assertUnprocessable();
+        $this->postJson('/api/v1/meshes/geometry', ['meshes' => [str_repeat('0', 64)]])->assertNotFound();
+        self::assertSame($alone[0], $this->get("/api/v1/meshes/$hashes[0]/geometry?rough=1")->getContent());
+        $rough = (string) $this->get("/api/v1/meshes/$hashes[2]/geometry?rough=1")->assertOk()->getContent();
+        self::assertSame('ISO1', substr($rough, 0, 4));
+        self::assertLessThan(0.5 * strlen($alone[2]), strlen($rough));
+        // What is kept beside the database is only a copy: without it the same bytes are made again.
+        array_map(unlink(...), glob($this->path('data').'/storage/geometry/*') ?: self::fail('nothing was put aside'));
+        self::assertSame($alone[2], (string) $this->get("/api/v1/meshes/$hashes[2]/geometry")->getContent());
+
+        $face = $this->getJson("/api/v1/meshes/$hashes[0]/faces/0")->assertOk()->json();
+        self::assertCount(2, $face['region']);
+        self::assertEqualsWithDelta(1.0, array_sum(array_map(abs(...), $face['normal'])), 1e-12);
+        $this->getJson("/api/v1/meshes/$hashes[0]/faces/12")->assertUnprocessable();
+    }
+
     public function test_the_geometry_is_the_mesh(): void
     {
         $id = $this->project(Solids::box(10, 20, 30, [100.0, 0.0, 0.0]));

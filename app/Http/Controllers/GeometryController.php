@@ -18,9 +18,10 @@ final class GeometryController
     public function show(Request $request, Mesh $mesh, Geometry $geometry): Response
     {
         $response = response('', 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
-        $response->setEtag($mesh->hash);
+        $rough = $request->boolean('rough');
+        $response->setEtag($mesh->hash.($rough ? '-rough' : ''));
 
-        return $response->isNotModified($request) ? $response : $response->setContent($geometry->bytes($mesh));
+        return $response->isNotModified($request) ? $response : $response->setContent($rough ? $geometry->rough($mesh) : $geometry->bytes($mesh));
     }
 
     /** Several meshes one after the other, each behind its length (u32, and u32 zero); fewer than asked when they are large. */

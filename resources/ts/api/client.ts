@@ -77,8 +77,9 @@ export const api = {
     run: (id: string) => call<Run>('GET', `/runs/${id}`),
     cancel: (id: string) => call<Run>('POST', `/runs/${id}/cancel`),
     face: (mesh: string, face: number) => call<{ point: Vector; normal: Vector; region: number[] }>('GET', `/meshes/${mesh}/faces/${face}`),
-    geometry: async (mesh: string): Promise<ArrayBuffer> => {
-        const response = await fetch(`${ROOT}/meshes/${mesh}/geometry`)
+    /** Rough: a stand-in for a first picture, when the mesh is large. */
+    geometry: async (mesh: string, rough = false): Promise<ArrayBuffer> => {
+        const response = await fetch(`${ROOT}/meshes/${mesh}/geometry${rough ? '?rough=1' : ''}`)
         if (!response.ok) return answer<ArrayBuffer>(response)
         return response.arrayBuffer()
     },

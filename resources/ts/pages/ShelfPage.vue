@@ -10,9 +10,6 @@ import ThemeSwitch from '../parts/ThemeSwitch.vue'
 import Thumbnail from '../parts/Thumbnail.vue'
 import Wordmark from '../parts/Wordmark.vue'
 
-/** Larger stock is not fetched for a small picture. */
-const PICTURED = 300_000
-
 const shelf = ref<ShelfEntry[] | null>(null)
 const removed = ref<ShelfEntry[]>([])
 const showRemoved = ref(false)
@@ -88,8 +85,8 @@ onMounted(() => {
             <ul v-if="shelf?.length" class="projects">
                 <li v-for="entry in shelf" :key="entry.id" class="project">
                     <RouterLink :to="{ name: 'project', params: { id: entry.id } }" :aria-label="`Open ${entry.name}`">
-                        <Thumbnail v-if="entry.stock && entry.stock.triangles <= PICTURED" :mesh="entry.stock.mesh" :colour="entry.stock.colour" />
-                        <div v-else class="waiting soft">{{ entry.stock ? count(entry.stock.triangles, 'triangle', 'triangles') : 'being brought in' }}</div>
+                        <Thumbnail v-if="entry.stock" :mesh="entry.stock.mesh" :colour="entry.stock.colour" />
+                        <div v-else class="waiting soft">being brought in</div>
                         <h2 v-if="naming !== entry.id">{{ entry.name }}</h2>
                     </RouterLink>
                     <input

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { ElButton, ElProgress } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { api } from '../api/client'
 import type { Keep, KerfSide, Seal, Vector } from '../api/types'
 import { fitWords, mm, mm2, size, volume } from '../format'
@@ -9,6 +9,7 @@ import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import NumberField from './NumberField.vue'
 import SectionDrawing from './SectionDrawing.vue'
+import StepProgress from './StepProgress.vue'
 
 const blade = useBlade()
 const project = useProject()
@@ -151,10 +152,7 @@ function coordinate(k: number, value: number) {
             </p>
         </div>
         <footer>
-            <div v-if="project.busy" class="work" aria-live="polite">
-                <ElProgress :percentage="Math.round(100 * (project.run?.progress ?? 0))" :stroke-width="8" :show-text="false" aria-label="Progress of the step" />
-                <span class="phase"><span>{{ project.run?.phase }}</span><button class="link" @click="project.stop()">stop</button></span>
-            </div>
+            <StepProgress v-if="project.busy" />
             <div v-else class="main">
                 <ElButton type="primary" size="large" class="cut" :disabled="!blade.ready" @click="blade.cut()">
                     {{ project.editing !== null ? 'Run again' : blade.score && !blade.series ? 'Score' : 'Cut' }}
@@ -330,16 +328,6 @@ dd {
     flex: 1;
     font-size: 15px;
     font-weight: 600;
-}
-
-.work {
-    min-height: 40px;
-}
-
-.phase {
-    display: flex;
-    justify-content: space-between;
-    margin-top: 6px;
 }
 
 .sentence {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
-import { ElButton, ElProgress } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { count, fitWords, mm, number, size, volume } from '../format'
 import { FAULTS, placesOf, type FaultKind } from '../faults'
 import { useCheck } from '../stores/check'
@@ -8,6 +8,7 @@ import { title, useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import MendPreviewBox from './MendPreviewBox.vue'
 import NumberField from './NumberField.vue'
+import StepProgress from './StepProgress.vue'
 
 const check = useCheck()
 const project = useProject()
@@ -137,10 +138,7 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
             </template>
         </div>
         <footer v-if="piece">
-            <div v-if="project.busy" class="work" aria-live="polite">
-                <ElProgress :percentage="Math.round(100 * (project.run?.progress ?? 0))" :stroke-width="8" :show-text="false" aria-label="Progress of the step" />
-                <span class="phase"><span>{{ project.run?.phase }}</span><button class="link" @click="project.stop()">stop</button></span>
-            </div>
+            <StepProgress v-if="project.busy" />
             <template v-else>
                 <ElButton v-if="unchecked" type="primary" size="large" class="main" @click="check.check()">{{ unchecked === 1 && project.living.length === 1 ? 'Check' : `Check ${count(unchecked, 'piece', 'pieces')}` }}</ElButton>
                 <ElButton v-else-if="mendable && !check.preview" type="primary" size="large" class="main" :loading="check.trying" @click="mendAll()">Mend all…</ElButton>
@@ -254,16 +252,6 @@ footer {
     width: 100%;
     font-size: 15px;
     font-weight: 600;
-}
-
-.work {
-    min-height: 40px;
-}
-
-.phase {
-    display: flex;
-    justify-content: space-between;
-    margin-top: 6px;
 }
 
 .sentence {

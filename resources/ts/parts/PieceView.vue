@@ -100,6 +100,11 @@ function label() {
 async function clicked(id: number, face: number, point: Vector) {
     const piece = project.byId.get(id)
     if (!piece) return
+    // A rough picture has faces of its own.
+    if (loading.value) {
+        project.problem = 'The pieces are still being drawn; click again in a moment.'
+        return
+    }
     if (blade.placing === 'points') {
         blade.points = [...blade.points, point]
         if (blade.points.length < 3) return
@@ -319,6 +324,10 @@ defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
     padding: 6px 12px;
     border-left: 3px solid var(--cut);
     pointer-events: auto;
+}
+
+.asking button {
+    flex: none;
 }
 
 .loading {

@@ -203,7 +203,8 @@ export const useBlade = defineStore('blade', {
         },
         setTurn(turn: number) {
             this.vector = null
-            this.turn = ((((turn + 180) % 360) + 360) % 360) - 180
+            const turned = ((((turn + 180) % 360) + 360) % 360) - 180
+            this.turn = turned === -180 ? 180 : turned
             this.turned()
         },
         setTilt(tilt: number) {

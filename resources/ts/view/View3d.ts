@@ -178,6 +178,9 @@ export class View3d {
                 this.entries.set(piece.id, entry)
             }
             entry.piece = piece
+            // A rough picture gives way to the mesh itself.
+            entry.mesh.geometry = entry.sheer.geometry = shape.geometry
+            entry.rims.geometry = shape.rims
             const at = shape.centre.map((c, k) => c + piece.offset[k]) as Vector
             entry.mesh.position.set(...at)
             entry.sheer.position.set(...at)

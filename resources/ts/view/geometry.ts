@@ -11,8 +11,18 @@ export interface Drawn {
 
 const CREASE = Math.cos((38 * Math.PI) / 180)
 
-/** Decodes the bytes of GeometryController. */
-export function decode(bytes: ArrayBuffer): Drawn {
+/** What the card needs, as plain arrays: made anywhere, a worker included. */
+export interface Unpacked {
+    position: Float32Array<ArrayBuffer>
+    normal: Int8Array<ArrayBuffer>
+    inside: Uint8Array<ArrayBuffer>
+    rims: Float32Array<ArrayBuffer>
+    centre: Vector
+    radius: number
+}
+
+/** Decodes the bytes of the server's Geometry. */
+export function unpack(bytes: ArrayBuffer): Unpacked {
     const head = new DataView(bytes)
     if (head.getUint32(0, false) !== 0x49534f31) throw new Error('not a mesh')
     const vertices = head.getUint32(4, true)
@@ -31,22 +41,27 @@ export function decode(bytes: ArrayBuffer): Drawn {
     }
     const inside = new Uint8Array(3 * triangles)
     for (let t = 0; t < triangles; t++) if (tags[t]) inside.fill(1, 3 * t, 3 * t + 3)
-
-    const geometry = new BufferGeometry()
-    geometry.setAttribute('position', new BufferAttribute(position, 3))
-    geometry.setAttribute('normal', new BufferAttribute(normals(vertices, xyz, corners, tags), 3, true))
-    geometry.setAttribute('inside', new BufferAttribute(inside, 1))
     let square = 0
     for (let i = 0; i < xyz.length; i += 3) square = Math.max(square, xyz[i] ** 2 + xyz[i + 1] ** 2 + xyz[i + 2] ** 2)
-    geometry.boundingSphere = new Sphere(new Vector3(), Math.sqrt(square))
+    return { position, normal: normals(vertices, xyz, corners, tags), inside, rims: rimLines(xyz, corners, tags), centre, radius: Math.sqrt(square) }
+}
+
+export function drawn({ position, normal, inside, rims: lines, centre, radius }: Unpacked): Drawn {
+    const geometry = new BufferGeometry()
+    geometry.setAttribute('position', new BufferAttribute(position, 3))
+    geometry.setAttribute('normal', new BufferAttribute(normal, 3, true))
+    geometry.setAttribute('inside', new BufferAttribute(inside, 1))
+    geometry.boundingSphere = new Sphere(new Vector3(), radius)
     const rims = new BufferGeometry()
-    rims.setAttribute('position', new BufferAttribute(rimLines(xyz, corners, tags), 3))
+    rims.setAttribute('position', new BufferAttribute(lines, 3))
     rims.boundingSphere = geometry.boundingSphere
     return { geometry, rims, centre }
 }
 
+export const decode = (bytes: ArrayBuffer): Drawn => drawn(unpack(bytes))
+
 /** Normals for shading: smooth where faces meet softly and are of one kind, hard elsewhere. */
-function normals(vertices: number, xyz: Float32Array, corners: Uint32Array, tags: Uint16Array): Int8Array {
+function normals(vertices: number, xyz: Float32Array, corners: Uint32Array, tags: Uint16Array): Int8Array<ArrayBuffer> {
     const triangles = tags.length
     const face = new Float32Array(3 * triangles)
     const unit = new Float32Array(3 * triangles)
@@ -106,7 +121,7 @@ function normals(vertices: number, xyz: Float32Array, corners: Uint32Array, tags
     return packed
 }
 
-function rimLines(xyz: Float32Array, corners: Uint32Array, tags: Uint16Array): Float32Array {
+function rimLines(xyz: Float32Array, corners: Uint32Array, tags: Uint16Array): Float32Array<ArrayBuffer> {
     const once = new Map<number, [number, number]>()
     const span = 2 ** 26
     for (let t = 0; t < tags.length; t++) {

@@ -23,7 +23,7 @@ export function picture(mesh: string, colour: string, theme: string): Promise<st
 }
 
 async function draw(mesh: string, colour: string): Promise<string> {
-    const { geometry, rims } = decode(await api.geometry(mesh))
+    const { geometry, rims } = decode(await api.geometry(mesh, true))
     const renderer = new WebGLRenderer({ antialias: true, preserveDrawingBuffer: true })
     try {
         renderer.setPixelRatio(1)

@@ -1,10 +1,28 @@
 import { api } from '../api/client'
 import type { Piece } from '../api/types'
-import { decode, type Drawn } from './geometry'
+import { decode, drawn, type Drawn, type Unpacked } from './geometry'
 
 /** Triangles up to which a mesh is fetched together with others. */
 const SMALL = 20_000
 const TOGETHER = 120
+/** Triangles from which on a rough picture comes first. */
+const ROUGH = 200_000
+
+/** Unpacks one mesh beside the page. */
+function aside(bytes: ArrayBuffer): Promise<Drawn> {
+    return new Promise((resolve, reject) => {
+        const worker = new Worker(new URL('./unpack.worker.ts', import.meta.url), { type: 'module' })
+        worker.onmessage = ({ data }: MessageEvent<Unpacked>) => {
+            worker.terminate()
+            resolve(drawn(data))
+        }
+        worker.onerror = () => {
+            worker.terminate()
+            reject(new Error('a mesh could not be unpacked'))
+        }
+        worker.postMessage(bytes, [bytes])
+    })
+}
 
 /** The shapes of stored meshes as the card draws them: fetched once, large ones alone and small ones together. */
 export class Shapes {
@@ -27,7 +45,8 @@ export class Shapes {
             this.asked.add(mesh)
             this.waiting++
             if (triangles <= SMALL) small.push(mesh)
-            else void this.fetch([mesh], api.geometry(mesh).then((bytes) => [bytes]))
+            else if (triangles < ROUGH) void this.fetch([mesh], api.geometry(mesh).then((bytes) => [bytes]))
+            else void this.large(mesh)
         }
         if (small.length === 1) void this.fetch(small, api.geometry(small[0]).then((bytes) => [bytes]))
         else void this.together(small)
@@ -38,6 +57,25 @@ export class Shapes {
             shape.rims.dispose()
             this.drawn.delete(mesh)
             this.asked.delete(mesh)
+        }
+    }
+
+    /** A rough picture first, then the mesh itself. */
+    private async large(mesh: string): Promise<void> {
+        try {
+            const rough = decode(await api.geometry(mesh, true))
+            if (this.asked.has(mesh)) this.drawn.set(mesh, rough)
+            this.changed()
+            const whole = await aside(await api.geometry(mesh))
+            rough.geometry.dispose()
+            rough.rims.dispose()
+            if (this.asked.has(mesh)) this.drawn.set(mesh, whole)
+        } catch (error) {
+            this.asked.delete(mesh)
+            this.refused(error)
+        } finally {
+            this.waiting--
+            this.changed()
         }
     }
 
