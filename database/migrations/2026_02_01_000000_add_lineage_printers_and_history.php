@@ -86,6 +86,7 @@ return new class extends Migration
         }
         Schema::table('pieces', function (Blueprint $table): void {
             $table->dropIndex(['project_id', 'name']);
+            $table->unique(['project_id', 'name']);
             $table->dropColumn('title');
         });
         Schema::table('projects', function (Blueprint $table): void {

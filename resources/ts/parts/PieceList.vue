@@ -114,7 +114,7 @@ function recolour(piece: Piece, colour: string) {
                     @keydown.enter="named(piece)" @keydown.esc.stop="naming = null" @blur="named(piece)"
                 >
                 <button v-else class="plain body" :aria-pressed="store.pickedIds.has(piece.id)" @click="pick(piece, $event)" @dblclick="rename(piece)">
-                    <span class="name">{{ title(piece) }}</span>
+                    <span class="name" :title="title(piece)">{{ title(piece) }}</span>
                     <span class="soft numbers">{{ size(span(piece)) }}</span>
                     <span class="soft numbers">{{ volume(piece.volume) }} · {{ count(piece.triangles, 'triangle', 'triangles') }}</span>
                     <span class="state">
@@ -239,7 +239,7 @@ li.away .swatch {
 
 .name {
     overflow: hidden;
-    max-width: calc(100% - 118px);
+    max-width: 100%;
     font-size: 15px;
     text-overflow: ellipsis;
     white-space: nowrap;
@@ -258,6 +258,23 @@ li.away .swatch {
     display: flex;
     gap: 9px;
     font-size: 12.5px;
+}
+
+/* The whole name can be read; what can be done shows where the pointer, the focus or the picking is. */
+.acts {
+    opacity: 0;
+}
+
+li:hover .acts,
+li:focus-within .acts,
+li.picked .acts {
+    opacity: 1;
+}
+
+li:hover .name,
+li:focus-within .name,
+li.picked .name {
+    max-width: calc(100% - 118px);
 }
 
 p {
