@@ -56,7 +56,9 @@ export const useCheck = defineStore('check', {
             const project = useProject()
             if (!project.project || project.busy) return
             try {
-                await project.follow(await api.check(project.project.id, null))
+                // What was done before it stays to be read: the card shows the check itself.
+                const said = project.result
+                if (await project.follow(await api.check(project.project.id, null))) project.result = said || project.result
                 await this.load()
                 await this.look()
             } catch (error) {
@@ -87,11 +89,8 @@ export const useCheck = defineStore('check', {
             if (!project.project || project.busy) return
             this.leave()
             try {
-                if (await project.follow(await api.mend(project.project.id, question))) {
-                    const said = project.result
-                    await this.check()
-                    project.result = said
-                }
+                // The card looks at what came of it, as at every piece that it does not know.
+                await project.follow(await api.mend(project.project.id, question))
             } catch (error) {
                 project.refused(error)
             }
