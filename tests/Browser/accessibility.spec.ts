@@ -22,6 +22,8 @@ test('every main view passes an accessibility run, by day and by night', async (
         await page.getByLabel('Wander').setChecked(true)
         await page.getByRole('radio', { name: 'Lineage', exact: true }).click()
         await expect(page.getByRole('slider', { name: 'Stop 1' })).toBeVisible()
+        // Colours change over a tenth of a second.
+        await page.waitForTimeout(300)
         await sound(page, `${theme}, series and lineage`)
         await page.getByRole('radio', { name: 'One', exact: true }).click()
         await page.getByRole('tab', { name: 'Check' }).click()

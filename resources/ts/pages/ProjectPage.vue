@@ -130,8 +130,11 @@ function key(event: KeyboardEvent) {
                 <button class="plain station" role="tab" :aria-selected="settings.station === 'cut'" @click="settings.station = 'cut'">Cut</button>
             </div>
             <span class="end">
-                <button class="plain soft" :aria-pressed="!settings.leftOpen" @click="settings.leftOpen = !settings.leftOpen">{{ settings.leftOpen ? 'fold pieces' : 'pieces' }}</button>
-                <button v-if="rail" class="plain soft" :aria-pressed="!settings.railOpen" @click="settings.railOpen = !settings.railOpen">{{ settings.railOpen ? 'fold rail' : 'rail' }}</button>
+                <span class="folds" role="group" aria-label="Folded or open">
+                    <button class="plain soft" :aria-pressed="settings.leftOpen" @click="settings.leftOpen = !settings.leftOpen">pieces</button>
+                    <button class="plain soft" :aria-pressed="settings.rightOpen" @click="settings.rightOpen = !settings.rightOpen">card</button>
+                    <button v-if="rail" class="plain soft" :aria-pressed="settings.railOpen" @click="settings.railOpen = !settings.railOpen">rail</button>
+                </span>
                 <button class="plain soft" @click="keys = true">Keys</button>
                 <ThemeSwitch />
             </span>
@@ -182,6 +185,14 @@ function key(event: KeyboardEvent) {
 
 .frame.no-left {
     grid-template-columns: minmax(0, 1fr) 316px;
+}
+
+.frame.no-right {
+    grid-template-columns: clamp(226px, 20vw, 300px) minmax(0, 1fr);
+}
+
+.frame.no-left.no-right {
+    grid-template-columns: minmax(0, 1fr);
 }
 
 .top {
@@ -239,6 +250,16 @@ function key(event: KeyboardEvent) {
     gap: 18px;
     font-size: 13px;
     white-space: nowrap;
+}
+
+.folds {
+    display: inline-flex;
+    gap: 10px;
+}
+
+.folds [aria-pressed='true'] {
+    color: var(--ink);
+    box-shadow: 0 1.5px 0 var(--rule);
 }
 
 .left,
