@@ -75,7 +75,7 @@ final class RailTest extends HttpTestCase
 
     public function test_the_profile_is_that_of_the_body_and_marks_its_waist(): void
     {
-        // Two boxes joined by a thin neck, as an hourglass of Solids::box cannot be: a torus upright has its waists beside the middle.
+        // Along x a torus has its waist in the middle, where only the ring's two walls are cut.
         $id = $this->project(Solids::torus(20, 7, 120, 60));
         $answer = $this->postJson("/api/v1/projects/$id/profile", ['through' => [0, 0, 0], 'facing' => [1, 0, 0]])->assertOk()->json();
         self::assertEqualsWithDelta(-27.0, $answer['low'], 0.05);

@@ -72,8 +72,8 @@ final class ShelfTest extends HttpTestCase
     public function test_printers_are_chosen_and_added(): void
     {
         $id = $this->project(Solids::box(10, 20, 230));
-        self::assertSame('laid down', $this->postJson('/api/v1/printers', ['name' => 'Long one', 'x' => 240, 'y' => 100, 'z' => 100])->assertCreated()->json('name') === 'Long one'
-            ? $this->patchJson("/api/v1/projects/$id", ['printer' => 5])->assertOk()->json('pieces.0.fit.how') : '');
+        $this->postJson('/api/v1/printers', ['name' => 'Long one', 'x' => 240, 'y' => 100, 'z' => 100])->assertCreated()->assertJsonPath('id', 5);
+        $this->patchJson("/api/v1/projects/$id", ['printer' => 5])->assertOk()->assertJsonPath('pieces.0.fit.how', 'laid down');
         $this->patchJson("/api/v1/projects/$id", ['printer' => 2])->assertJsonPath('pieces.0.fit.over_mm', 110);
         $this->deleteJson('/api/v1/printers/1')->assertUnprocessable();
         $this->deleteJson('/api/v1/printers/5')->assertNoContent();

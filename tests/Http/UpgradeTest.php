@@ -51,7 +51,8 @@ final class UpgradeTest extends HttpTestCase
         for ($n = 0; $n < 60; $n++) {
             $this->postJson("/api/v1/projects/$id/undo")->assertOk();
         }
-        self::assertSame('Post 4', $this->postJson("/api/v1/projects/$id/undo")->assertUnprocessable() ? $this->getJson("/api/v1/projects/$id")->json('pieces.0.title') : '');
+        $this->postJson("/api/v1/projects/$id/undo")->assertUnprocessable();
+        $this->getJson("/api/v1/projects/$id")->assertJsonPath('pieces.0.title', 'Post 4');
         self::assertSame(60, DB::table('history')->where('project_id', $id)->where('redo', true)->count());
         $this->deleteJson("/api/v1/projects/$id")->assertNoContent();
         $this->deleteJson("/api/v1/projects/$id/for-good")->assertNoContent();
