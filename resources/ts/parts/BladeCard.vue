@@ -9,6 +9,7 @@ import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import NumberField from './NumberField.vue'
 import SectionDrawing from './SectionDrawing.vue'
+import StationCard from './StationCard.vue'
 import StepProgress from './StepProgress.vue'
 
 const blade = useBlade()
@@ -60,98 +61,96 @@ function coordinate(k: number, value: number) {
 </script>
 
 <template>
-    <section class="card" aria-label="Blade">
-        <div class="body">
-            <header>
-                <h2>{{ project.editing === null ? 'Blade' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
-                <ChoiceRow
-                    :model-value="blade.series ? 'series' : 'flat'" :options="[{ value: 'flat', text: 'One' }, { value: 'series', text: 'Series' }]" label="Blades"
-                    @update:model-value="blade.setSeries($event === 'series')"
-                />
-            </header>
-            <div class="line">
-                <span class="label">Facing</span>
-                <ChoiceRow :model-value="blade.axis" :options="axes" label="Facing" @update:model-value="blade.setAxis($event)" />
-                <span class="ways" role="group" aria-label="Place the blade by">
-                    <button v-for="way in ways" :key="way.value" type="button" :title="way.hint" :aria-pressed="blade.placing === way.value" @click="place(way.value)">{{ way.text }}</button>
-                </span>
-            </div>
-            <div class="line">
-                <span class="label">{{ name }}</span>
-                <NumberField :model-value="blade.place" unit="mm" :label="name" :digits="2" @update:model-value="blade.setPlace($event)" />
-                <NumberField
-                    class="narrow" :model-value="blade.share" unit="%" label="Share of the extent"
-                    @update:model-value="blade.setPlace($event * blade.extent / 100)"
-                />
-                <button class="link" title="To the middle of what it takes (0)" @click="blade.centreOnTaken()">centre</button>
-            </div>
-            <div class="line">
-                <span class="label">Tilt</span>
-                <NumberField class="narrow" :model-value="blade.tilt" unit="°" label="Tilt" :step="5" :min="0" :max="180" @update:model-value="blade.setTilt($event)" />
-                <span class="label near">Turn</span>
-                <NumberField class="narrow" :model-value="blade.turn" unit="°" label="Turn" :step="5" @update:model-value="blade.setTurn($event)" />
-                <button class="link" :aria-expanded="vectorOpen" title="The facing as a unit vector" @click="vectorOpen = !vectorOpen">vector</button>
-            </div>
-            <div v-if="vectorOpen" class="line">
-                <span class="label" />
-                <NumberField v-for="(axis, k) in ['x', 'y', 'z']" :key="axis" class="narrow" :model-value="blade.facing[k]" :unit="axis" label="Facing" :digits="4" :step="0.1" @update:model-value="coordinate(k, $event)" />
-                <button class="link" title="Ahead becomes behind" @click="blade.flip()">flip</button>
-            </div>
-            <div class="line">
-                <span class="label">Keep</span>
-                <ChoiceRow :model-value="blade.wander && blade.series ? 'both' : blade.keep" :options="keeps" label="Keep" @update:model-value="set('keep', $event)" />
-            </div>
-            <div class="line">
-                <span class="label">Kerf</span>
-                <NumberField class="narrow" :model-value="blade.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="set('kerf', $event)" />
-                <button class="link gap" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="set('kerf', 0.3)">0.3</button>
-                <button class="link gap" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="set('kerf', 0.5)">0.5</button>
-                <span class="label near">Catch</span>
-                <NumberField class="narrow" :model-value="blade.catch" unit="mm" label="Catch" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="set('catch', $event)" />
-            </div>
-            <div v-if="blade.kerf > 0 || blade.catch > 0" class="line sub">
-                <ChoiceRow v-if="blade.kerf > 0" class="small" :model-value="blade.kerfSide" :options="kerfSides" label="Kerf lies" @update:model-value="set('kerfSide', $event)" />
-                <span v-if="blade.catch > 0" class="soft note" data-number="caught">catches {{ blade.sides?.caught ?? '…' }}</span>
-            </div>
-            <div class="line">
-                <span class="label">Seal</span>
-                <ChoiceRow :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
-                <label v-if="!blade.series" class="score" title="Lays the section's edges into the mesh and separates nothing"><input type="checkbox" :checked="blade.score" aria-label="Score only" @change="set('score', ($event.target as HTMLInputElement).checked)"> score</label>
-            </div>
-            <div v-if="blade.seal === 'even'" class="line sub">
-                <NumberField class="narrow" :model-value="blade.edge ?? 0" unit="mm" label="Edge length" :step="0.5" :min="0" :max="1000" @update:model-value="set('edge', $event > 0 ? $event : null)" />
-                <span class="soft note">{{ blade.edge ? 'edges of the cut face' : '0: as long as those around' }}</span>
-            </div>
-            <p v-else-if="blade.seal === 'open'" class="means soft">{{ sealMeans }}.</p>
-            <SectionDrawing />
-            <dl>
-                <div><dt>Area</dt><dd data-number="area">{{ blade.section ? mm2(blade.section.area) : '–' }}</dd></div>
-                <div><dt>Outlines</dt><dd data-number="outlines">{{ blade.section ? blade.outlineCount : '–' }}</dd></div>
-                <div><dt>Perimeter</dt><dd>{{ blade.section ? mm(blade.section.perimeter) : '–' }}</dd></div>
-                <div><dt>Narrowest</dt><dd data-number="narrowest">{{ blade.sides?.narrowest ? mm(blade.sides.narrowest) : '–' }}</dd></div>
-            </dl>
-            <dl v-if="blade.sides && !blade.series" class="sides">
-                <div v-for="side in (['ahead', 'behind'] as const)" :key="side" :data-side="side" :class="{ gone: !blade.score && blade.keep !== 'both' && blade.keep !== side }">
-                    <dt>{{ side === 'ahead' ? 'Ahead' : 'Behind' }}</dt>
-                    <template v-if="blade.sides[side]">
-                        <dd>{{ volume(blade.sides[side].volume) }}</dd>
-                        <dd>{{ size(blade.sides[side].size, 0) }}</dd>
-                        <dd v-if="blade.sides[side].fit" :class="blade.sides[side].fit.fits ? 'good' : 'warning'">{{ fitWords(blade.sides[side].fit) }}</dd>
-                    </template>
-                    <dd v-else class="soft">nothing</dd>
-                </div>
-            </dl>
-            <p class="files soft">
-                <span v-if="blade.section && blade.cutCount && project.project">
-                    Drawing <a :href="api.drawing(project.project.id, 'svg', blade.question)" download>SVG</a> · <a :href="api.drawing(project.project.id, 'dxf', blade.question)" download>DXF</a>
-                </span>
-                <span v-if="!blade.series" class="within">
-                    <button class="link" :aria-pressed="blade.placing === 'paint'" title="Limit the cut to picked faces of one piece" @click="place('paint')">{{ limited }}</button>
-                    <button v-if="blade.faces" class="link" @click="blade.faces = null; blade.ask()">all faces</button>
-                </span>
-            </p>
+    <StationCard label="Blade">
+        <header>
+            <h2>{{ project.editing === null ? 'Blade' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
+            <ChoiceRow
+                :model-value="blade.series ? 'series' : 'flat'" :options="[{ value: 'flat', text: 'One' }, { value: 'series', text: 'Series' }]" label="Blades"
+                @update:model-value="blade.setSeries($event === 'series')"
+            />
+        </header>
+        <div class="line">
+            <span class="label">Facing</span>
+            <ChoiceRow :model-value="blade.axis" :options="axes" label="Facing" @update:model-value="blade.setAxis($event)" />
+            <span class="ways" role="group" aria-label="Place the blade by">
+                <button v-for="way in ways" :key="way.value" type="button" :title="way.hint" :aria-pressed="blade.placing === way.value" @click="place(way.value)">{{ way.text }}</button>
+            </span>
         </div>
-        <footer>
+        <div class="line">
+            <span class="label">{{ name }}</span>
+            <NumberField :model-value="blade.place" unit="mm" :label="name" :digits="2" @update:model-value="blade.setPlace($event)" />
+            <NumberField
+                class="narrow" :model-value="blade.share" unit="%" label="Share of the extent"
+                @update:model-value="blade.setPlace($event * blade.extent / 100)"
+            />
+            <button class="link" title="To the middle of what it takes (0)" @click="blade.centreOnTaken()">centre</button>
+        </div>
+        <div class="line">
+            <span class="label">Tilt</span>
+            <NumberField class="narrow" :model-value="blade.tilt" unit="°" label="Tilt" :step="5" :min="0" :max="180" @update:model-value="blade.setTilt($event)" />
+            <span class="label near">Turn</span>
+            <NumberField class="narrow" :model-value="blade.turn" unit="°" label="Turn" :step="5" @update:model-value="blade.setTurn($event)" />
+            <button class="link" :aria-expanded="vectorOpen" title="The facing as a unit vector" @click="vectorOpen = !vectorOpen">vector</button>
+        </div>
+        <div v-if="vectorOpen" class="line">
+            <span class="label" />
+            <NumberField v-for="(axis, k) in ['x', 'y', 'z']" :key="axis" class="narrow" :model-value="blade.facing[k]" :unit="axis" label="Facing" :digits="4" :step="0.1" @update:model-value="coordinate(k, $event)" />
+            <button class="link" title="Ahead becomes behind" @click="blade.flip()">flip</button>
+        </div>
+        <div class="line">
+            <span class="label">Keep</span>
+            <ChoiceRow :model-value="blade.wander && blade.series ? 'both' : blade.keep" :options="keeps" label="Keep" @update:model-value="set('keep', $event)" />
+        </div>
+        <div class="line">
+            <span class="label">Kerf</span>
+            <NumberField class="narrow" :model-value="blade.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="set('kerf', $event)" />
+            <button class="link gap" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="set('kerf', 0.3)">0.3</button>
+            <button class="link gap" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="set('kerf', 0.5)">0.5</button>
+            <span class="label near">Catch</span>
+            <NumberField class="narrow" :model-value="blade.catch" unit="mm" label="Catch" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="set('catch', $event)" />
+        </div>
+        <div v-if="blade.kerf > 0 || blade.catch > 0" class="line sub">
+            <ChoiceRow v-if="blade.kerf > 0" class="small" :model-value="blade.kerfSide" :options="kerfSides" label="Kerf lies" @update:model-value="set('kerfSide', $event)" />
+            <span v-if="blade.catch > 0" class="soft note" data-number="caught">catches {{ blade.sides?.caught ?? '…' }}</span>
+        </div>
+        <div class="line">
+            <span class="label">Seal</span>
+            <ChoiceRow :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
+            <label v-if="!blade.series" class="score" title="Lays the section's edges into the mesh and separates nothing"><input type="checkbox" :checked="blade.score" aria-label="Score only" @change="set('score', ($event.target as HTMLInputElement).checked)"> score</label>
+        </div>
+        <div v-if="blade.seal === 'even'" class="line sub">
+            <NumberField class="narrow" :model-value="blade.edge ?? 0" unit="mm" label="Edge length" :step="0.5" :min="0" :max="1000" @update:model-value="set('edge', $event > 0 ? $event : null)" />
+            <span class="soft note">{{ blade.edge ? 'edges of the cut face' : '0: as long as those around' }}</span>
+        </div>
+        <p v-else-if="blade.seal === 'open'" class="means soft">{{ sealMeans }}.</p>
+        <SectionDrawing />
+        <dl>
+            <div><dt>Area</dt><dd data-number="area">{{ blade.section ? mm2(blade.section.area) : '–' }}</dd></div>
+            <div><dt>Outlines</dt><dd data-number="outlines">{{ blade.section ? blade.outlineCount : '–' }}</dd></div>
+            <div><dt>Perimeter</dt><dd>{{ blade.section ? mm(blade.section.perimeter) : '–' }}</dd></div>
+            <div><dt>Narrowest</dt><dd data-number="narrowest">{{ blade.sides?.narrowest ? mm(blade.sides.narrowest) : '–' }}</dd></div>
+        </dl>
+        <dl v-if="blade.sides && !blade.series" class="sides">
+            <div v-for="side in (['ahead', 'behind'] as const)" :key="side" :data-side="side" :class="{ gone: !blade.score && blade.keep !== 'both' && blade.keep !== side }">
+                <dt>{{ side === 'ahead' ? 'Ahead' : 'Behind' }}</dt>
+                <template v-if="blade.sides[side]">
+                    <dd>{{ volume(blade.sides[side].volume) }}</dd>
+                    <dd>{{ size(blade.sides[side].size, 0) }}</dd>
+                    <dd v-if="blade.sides[side].fit" :class="blade.sides[side].fit.fits ? 'good' : 'warning'">{{ fitWords(blade.sides[side].fit) }}</dd>
+                </template>
+                <dd v-else class="soft">nothing</dd>
+            </div>
+        </dl>
+        <p class="files soft">
+            <span v-if="blade.section && blade.cutCount && project.project">
+                Drawing <a :href="api.drawing(project.project.id, 'svg', blade.question)" download>SVG</a> · <a :href="api.drawing(project.project.id, 'dxf', blade.question)" download>DXF</a>
+            </span>
+            <span v-if="!blade.series" class="within">
+                <button class="link" :aria-pressed="blade.placing === 'paint'" title="Limit the cut to picked faces of one piece" @click="place('paint')">{{ limited }}</button>
+                <button v-if="blade.faces" class="link" @click="blade.faces = null; blade.ask()">all faces</button>
+            </span>
+        </p>
+        <template #foot>
             <StepProgress v-if="project.busy" />
             <div v-else class="main">
                 <ElButton type="primary" size="large" class="cut" :disabled="!blade.ready" @click="blade.cut()">
@@ -160,32 +159,11 @@ function coordinate(k: number, value: number) {
                 <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null; blade.centreOnTaken()">Leave it</ElButton>
             </div>
             <p class="sentence" aria-live="polite" data-part="sentence">{{ blade.sentence }}</p>
-        </footer>
-    </section>
+        </template>
+    </StationCard>
 </template>
 
 <style scoped>
-.card {
-    display: flex;
-    flex: 1;
-    flex-direction: column;
-    min-height: 0;
-}
-
-.body {
-    display: flex;
-    flex: 1;
-    flex-direction: column;
-    gap: 6px;
-    overflow-y: auto;
-    padding: 8px 16px 6px;
-}
-
-footer {
-    padding: 8px 16px 6px;
-    border-top: 1px solid var(--rule);
-}
-
 header {
     display: flex;
     align-items: center;
@@ -328,11 +306,5 @@ dd {
     flex: 1;
     font-size: 15px;
     font-weight: 600;
-}
-
-.sentence {
-    min-height: 38px;
-    margin: 6px 0 0;
-    line-height: 1.35;
 }
 </style>

@@ -8,6 +8,7 @@ import { title, useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import MendPreviewBox from './MendPreviewBox.vue'
 import NumberField from './NumberField.vue'
+import StationCard from './StationCard.vue'
 import StepProgress from './StepProgress.vue'
 
 const check = useCheck()
@@ -80,64 +81,62 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
 </script>
 
 <template>
-    <section class="card" aria-label="Check">
-        <div class="body">
-            <header>
-                <h2>Check</h2>
-                <span v-if="piece" class="soft">{{ title(piece) }}</span>
-            </header>
-            <p v-if="!piece" class="soft">There is nothing to check yet.</p>
-            <template v-else>
-                <dl class="numbers">
-                    <div><dt>Size</dt><dd>{{ size(piece.max.map((m, k) => m - piece!.min[k])) }}</dd></div>
-                    <div v-if="project.project?.printer">
-                        <dt>{{ project.project.printer.name }}</dt>
-                        <dd v-if="piece.fit" :class="piece.fit.fits ? 'good' : 'warning'">{{ fitWords(piece.fit) }}</dd>
-                    </div>
-                    <div><dt>Volume</dt><dd>{{ volume(piece.volume) }}</dd></div>
-                    <div><dt>Faces</dt><dd>{{ number(piece.triangles, 0) }} in {{ count(piece.shells, 'shell', 'shells') }}</dd></div>
-                    <div v-if="known?.notes.cavities"><dt>Cavities</dt><dd>{{ known.notes.cavities }}</dd></div>
-                    <div v-if="known && known.notes.handles !== null"><dt>Handles</dt><dd>{{ known.notes.handles }}</dd></div>
-                </dl>
-                <p class="state" data-part="soundness">
-                    <b v-if="known?.sound" class="good">Sound: watertight, nothing crosses, nothing lies inside.</b>
-                    <b v-else-if="known" class="warning">{{ piece.watertight ? 'Watertight, but with faults.' : 'Not watertight.' }}</b>
-                    <span v-else class="soft">{{ piece.watertight ? 'Watertight; not checked for crossing and inner faces yet.' : 'Not watertight; not checked in full yet.' }}</span>
-                </p>
-                <MendPreviewBox v-if="check.preview" />
-                <ol v-if="faults.length" class="faults">
-                    <li v-for="{ kind, n } in faults" :key="kind.key" :data-fault="kind.key">
-                        <div class="fault">
-                            <button class="plain name" :aria-expanded="open === kind.key" @click="open = open === kind.key ? null : kind.key">{{ kind.title }}</button>
-                            <span class="count">{{ number(n, 0) }}</span>
-                            <button class="link" :aria-label="`Show the next of ${kind.title}`" @click="fly(kind)">{{ at(kind) }}</button>
-                        </div>
-                        <div v-if="open === kind.key" class="means">
-                            <p><span class="soft">Print</span> {{ kind.print }}</p>
-                            <p><span class="soft">Cut</span> {{ kind.cut }}</p>
-                            <ul v-if="kind.key === 'rims' && report" class="rims">
-                                <li v-for="(one, k) in report.rims.slice(0, 30)" :key="k">
-                                    <label><input type="checkbox" :checked="rims.includes(k)" @change="rim(k)"> {{ count(one.edges, 'edge', 'edges') }}, {{ mm(one.length_mm) }} round</label>
-                                </li>
-                            </ul>
-                            <button v-if="kind.mend" class="link" :disabled="project.busy || check.trying" @click="mend(kind)">
-                                {{ kind.key === 'rims' && rims.length ? `Close ${rims.length} picked` : kind.mend.words }}…
-                            </button>
-                        </div>
-                    </li>
-                </ol>
-                <div v-if="isSheet" class="sheet">
-                    <span>An open sheet? Give it a thickness</span>
-                    <NumberField class="narrow" :model-value="thickness" unit="mm" label="Thickness" :min="0.01" :max="1000" @update:model-value="thickness = $event" />
-                    <button class="link" :disabled="project.busy || check.trying" @click="thicken()">thicken…</button>
+    <StationCard label="Check">
+        <header>
+            <h2>Check</h2>
+            <span v-if="piece" class="soft">{{ title(piece) }}</span>
+        </header>
+        <p v-if="!piece" class="soft">There is nothing to check yet.</p>
+        <template v-else>
+            <dl class="numbers">
+                <div><dt>Size</dt><dd>{{ size(piece.max.map((m, k) => m - piece!.min[k])) }}</dd></div>
+                <div v-if="project.project?.printer">
+                    <dt>{{ project.project.printer.name }}</dt>
+                    <dd v-if="piece.fit" :class="piece.fit.fits ? 'good' : 'warning'">{{ fitWords(piece.fit) }}</dd>
                 </div>
-                <p v-if="bad.length > 1" class="soft">
-                    {{ bad.length }} of {{ project.living.length }} pieces have faults:
-                    <template v-for="(one, n) in bad.slice(0, 12)" :key="one.id">{{ n ? ', ' : ' ' }}<button class="link" @click="project.picked = [one.id]">{{ title(one) }}</button></template>
-                </p>
-            </template>
-        </div>
-        <footer v-if="piece">
+                <div><dt>Volume</dt><dd>{{ volume(piece.volume) }}</dd></div>
+                <div><dt>Faces</dt><dd>{{ number(piece.triangles, 0) }} in {{ count(piece.shells, 'shell', 'shells') }}</dd></div>
+                <div v-if="known?.notes.cavities"><dt>Cavities</dt><dd>{{ known.notes.cavities }}</dd></div>
+                <div v-if="known && known.notes.handles !== null"><dt>Handles</dt><dd>{{ known.notes.handles }}</dd></div>
+            </dl>
+            <p class="state" data-part="soundness">
+                <b v-if="known?.sound" class="good">Sound: watertight, nothing crosses, nothing lies inside.</b>
+                <b v-else-if="known" class="warning">{{ piece.watertight ? 'Watertight, but with faults.' : 'Not watertight.' }}</b>
+                <span v-else class="soft">{{ piece.watertight ? 'Watertight; not checked for crossing and inner faces yet.' : 'Not watertight; not checked in full yet.' }}</span>
+            </p>
+            <MendPreviewBox v-if="check.preview" />
+            <ol v-if="faults.length" class="faults">
+                <li v-for="{ kind, n } in faults" :key="kind.key" :data-fault="kind.key">
+                    <div class="fault">
+                        <button class="plain name" :aria-expanded="open === kind.key" @click="open = open === kind.key ? null : kind.key">{{ kind.title }}</button>
+                        <span class="count">{{ number(n, 0) }}</span>
+                        <button class="link" :aria-label="`Show the next of ${kind.title}`" @click="fly(kind)">{{ at(kind) }}</button>
+                    </div>
+                    <div v-if="open === kind.key" class="means">
+                        <p><span class="soft">Print</span> {{ kind.print }}</p>
+                        <p><span class="soft">Cut</span> {{ kind.cut }}</p>
+                        <ul v-if="kind.key === 'rims' && report" class="rims">
+                            <li v-for="(one, k) in report.rims.slice(0, 30)" :key="k">
+                                <label><input type="checkbox" :checked="rims.includes(k)" @change="rim(k)"> {{ count(one.edges, 'edge', 'edges') }}, {{ mm(one.length_mm) }} round</label>
+                            </li>
+                        </ul>
+                        <button v-if="kind.mend" class="link" :disabled="project.busy || check.trying" @click="mend(kind)">
+                            {{ kind.key === 'rims' && rims.length ? `Close ${rims.length} picked` : kind.mend.words }}…
+                        </button>
+                    </div>
+                </li>
+            </ol>
+            <div v-if="isSheet" class="sheet">
+                <span>An open sheet? Give it a thickness</span>
+                <NumberField class="narrow" :model-value="thickness" unit="mm" label="Thickness" :min="0.01" :max="1000" @update:model-value="thickness = $event" />
+                <button class="link" :disabled="project.busy || check.trying" @click="thicken()">thicken…</button>
+            </div>
+            <p v-if="bad.length > 1" class="soft">
+                {{ bad.length }} of {{ project.living.length }} pieces have faults:
+                <template v-for="(one, n) in bad.slice(0, 12)" :key="one.id">{{ n ? ', ' : ' ' }}<button class="link" @click="project.picked = [one.id]">{{ title(one) }}</button></template>
+            </p>
+        </template>
+        <template v-if="piece" #foot>
             <StepProgress v-if="project.busy" />
             <template v-else>
                 <ElButton v-if="unchecked" type="primary" size="large" class="main" @click="check.check()">{{ unchecked === 1 && project.living.length === 1 ? 'Check' : `Check ${count(unchecked, 'piece', 'pieces')}` }}</ElButton>
@@ -146,27 +145,11 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
             <p class="sentence" aria-live="polite">
                 {{ project.busy ? 'The check is at work.' : unchecked ? 'Looks at every face of what was not checked since it last changed.' : known?.sound ? 'Nothing to mend here. Go on to Cut.' : check.preview ? 'Nothing has happened yet.' : !mendable ? 'Only bodies that overlap are left: they print as one, and mending does not unite them.' : 'Shows first what the whole sequence would change; nothing happens until you agree.' }}
             </p>
-        </footer>
-    </section>
+        </template>
+    </StationCard>
 </template>
 
 <style scoped>
-.card {
-    display: flex;
-    flex: 1;
-    flex-direction: column;
-    min-height: 0;
-}
-
-.body {
-    display: flex;
-    flex: 1;
-    flex-direction: column;
-    gap: 10px;
-    overflow-y: auto;
-    padding: 12px 16px;
-}
-
 header,
 .fault,
 .numbers div {
@@ -243,19 +226,9 @@ dd {
     width: 76px;
 }
 
-footer {
-    padding: 10px 16px;
-    border-top: 1px solid var(--rule);
-}
-
 .main {
     width: 100%;
     font-size: 15px;
     font-weight: 600;
-}
-
-.sentence {
-    min-height: 38px;
-    margin-top: 8px;
 }
 </style>
