@@ -8,6 +8,17 @@ php_flags=(
     -d max_execution_time=0
 )
 
+# Tries again what a registry or the network cut short, with longer and longer pauses; what was fetched already is kept by the tools.
+patiently() {
+    local pause
+    for pause in 5 10 20 40 60; do
+        "$@" && return 0
+        echo "$1 did not finish; once more in $pause s." >&2
+        sleep "${ISOTOME_PAUSE:-$pause}"
+    done
+    "$@"
+}
+
 packages=()
 need() { php -m | grep -qix "$1" || packages+=("$2"); }
 
@@ -20,14 +31,20 @@ system_packages() {
     # For the tests: a browser, and an independent reader of mesh files.
     [ "${1:-}" = tests ] && ! command -v chromium >/dev/null && packages+=(chromium)
     [ "${1:-}" = tests ] && ! command -v assimp >/dev/null && packages+=(assimp-utils)
+    # Voronoi cells by another program, for the references.
+    [ "${1:-}" = tests ] && ! command -v voro++ >/dev/null && packages+=(voro++)
     [ ${#packages[@]} -eq 0 ] && return 0
     if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
         echo "Installing ${packages[*]}"
-        { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${packages[@]}"; } >/dev/null || return 1
+        patiently debian_packages || return 1
     else
         echo "Missing: ${packages[*]}. Install them (apt-get install ${packages[*]}) and start again." >&2
         return 1
     fi
+}
+
+debian_packages() {
+    { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${packages[@]}"; } >/dev/null
 }
 
 # Runs a command only when the files it depends on have changed since it last succeeded here.
@@ -48,13 +65,17 @@ npm_packages() {
     npm ci --no-audit --no-fund --silent 2>/dev/null || npm install --no-audit --no-fund --silent --no-save
 }
 
+# Few connections at a time: a registry behind a proxy may refuse a dozen.
+php_packages() {
+    COMPOSER_ALLOW_SUPERUSER=1 COMPOSER_MAX_PARALLEL_HTTP=${COMPOSER_MAX_PARALLEL_HTTP:-6} composer install --no-interaction --no-progress --quiet
+}
+
 dependencies() {
     [ -d "$root/vendor/bin" ] || rm -f "$root/.phpunit.cache/stamp-composer"
     [ -d "$root/node_modules/.bin" ] || rm -f "$root/.phpunit.cache/stamp-npm"
     [ -f "$root/public/build/manifest.json" ] || rm -f "$root/.phpunit.cache/stamp-build"
-    local composer=(composer install --no-interaction --no-progress --quiet)
-    when_changed composer composer.json env COMPOSER_ALLOW_SUPERUSER=1 "${composer[@]}" || return 1
-    when_changed npm package-lock.json npm_packages || return 1
+    when_changed composer composer.json patiently php_packages || return 1
+    when_changed npm package-lock.json patiently npm_packages || return 1
     when_changed build '$(git ls-files -co --exclude-standard resources vite.config.ts package-lock.json tsconfig.json 2>/dev/null || find resources vite.config.ts package-lock.json tsconfig.json -type f)' npm run --silent build -- --logLevel warn || return 1
 }
 
