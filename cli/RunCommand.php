@@ -7,6 +7,7 @@ namespace Cli;
 use Isotome\Exception\BadCommand;
 use Isotome\Format\MeshFile;
 use Isotome\Recipe\Manifest;
+use Isotome\Recipe\Names;
 use Isotome\Recipe\Recipe;
 use Isotome\Recipe\Runner;
 use Isotome\Recipe\Step;
@@ -29,6 +30,8 @@ final class RunCommand extends MeshCommand
             ->addArgument('input', InputArgument::REQUIRED, 'A mesh: stl, obj, ply, off, 3mf or glb')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the pieces; it is made when missing')
             ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the pieces: stl, obj, ply, off, 3mf or glb', 'stl')
+            ->addOption('together', null, InputOption::VALUE_NONE, 'One file with an object for every piece: obj, 3mf or glb')
+            ->addOption('density', null, InputOption::VALUE_REQUIRED, 'g/cm³: mass and moments of every piece in the manifest')
             ->addOption('json', null, InputOption::VALUE_NONE, 'The manifest on standard output as well');
     }
 
@@ -38,6 +41,14 @@ final class RunCommand extends MeshCommand
         $as = $this->option($input, 'as') ?? '';
         if (! in_array($as, MeshFile::FORMATS, true)) {
             throw new BadCommand("--as is \"$as\"; choose one of ".implode(', ', MeshFile::FORMATS).'.');
+        }
+        $isTogether = $input->getOption('together') === true;
+        if ($isTogether && ! in_array($as, ['obj', '3mf', 'glb'], true)) {
+            throw new BadCommand("--together goes with --as obj, 3mf or glb; a file of $as holds one piece.");
+        }
+        $density = $this->option($input, 'density');
+        if ($density !== null && (! is_numeric($density) || (float) $density <= 0.0 || (float) $density > 100.0)) {
+            throw new BadCommand("--density is $density; give grams per cubic centimetre, such as 1.8.");
         }
         $recipe = $this->recipe($this->text($input, 'recipe'));
         if (file_exists($out) && ! is_dir($out)) {
@@ -55,7 +66,7 @@ final class RunCommand extends MeshCommand
         $terminal?->finish();
         $document = $this->write($out, [
             'isotome_recipe' => 1, 'units' => 'mm', 'steps' => array_map(static fn (Step $step): array => $step->toArray(), $recipe->steps),
-        ], $file, $read->mesh->triangleCount(), $runner, $as);
+        ], $file, $read->mesh->triangleCount(), $runner, $as, $isTogether, $density === null ? null : (float) $density);
 
         return $this->say($input, $output, $document, $runner->records());
     }
@@ -76,7 +87,7 @@ final class RunCommand extends MeshCommand
      * @param  array<string, mixed>  $recipe
      * @return array<string, mixed>
      */
-    private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner, string $as): array
+    private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner, string $as, bool $isTogether, ?float $density): array
     {
         $out = rtrim($out, '/') === '' ? $out : rtrim($out, '/');
         $made = ! is_dir($out);
@@ -89,8 +100,12 @@ final class RunCommand extends MeshCommand
                 'do' => $record->do, 'took' => $record->took, 'gave' => $record->gave, 'seconds' => $record->seconds,
                 'peak_mb' => $record->peakMb, 'unclosed' => $record->unclosed, 'crossing' => $record->crossing,
                 ...($record->mended === [] ? [] : ['mended' => $record->mended]),
+                ...($record->mirrored === [] ? [] : ['mirrored' => $record->mirrored]),
             ], $runner->records());
-            $document = Manifest::write($partial, $recipe, ['file' => $file, 'triangles' => $triangles], $runner->pieces(), $steps, $as);
+            $from = ['file' => $file, 'triangles' => $triangles];
+            $document = $isTogether
+                ? Manifest::writeTogether($partial, $recipe, $from, $runner->pieces(), $steps, Names::file(pathinfo($file, PATHINFO_FILENAME)).".$as", $density)
+                : Manifest::write($partial, $recipe, $from, $runner->pieces(), $steps, $as, $density);
             if ($made) {
                 if (! rename($partial, $out)) {
                     throw new RuntimeException("The folder $out cannot be made; check the folder above it.");

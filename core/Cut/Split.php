@@ -17,8 +17,11 @@ final class Split
 {
     private const LYING = 1 << 40;
 
-    /** @param  float|null  $extent see Sides::of */
-    public static function of(Mesh $mesh, Plane $plane, ?float $extent = null): Halves
+    /**
+     * @param  float|null  $extent see Sides::of
+     * @param  bool|null  $onlyBehind  only the triangles wholly behind, or wholly ahead, are wanted: the other side lacks its own
+     */
+    public static function of(Mesh $mesh, Plane $plane, ?float $extent = null, ?bool $onlyBehind = null): Halves
     {
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
@@ -35,18 +38,24 @@ final class Split
         $behind = 0;
         $points = 0;
         $i = 0;
+        $isAheadWanted = $onlyBehind !== true;
+        $isBehindWanted = $onlyBehind !== false;
         foreach ($sides as $side) {
             if ($side === 2) {
                 $map[] = $ahead++;
-                $aheadXyz[] = $xyz[$i];
-                $aheadXyz[] = $xyz[$i + 1];
-                $aheadXyz[] = $xyz[$i + 2];
+                if ($isAheadWanted) {
+                    $aheadXyz[] = $xyz[$i];
+                    $aheadXyz[] = $xyz[$i + 1];
+                    $aheadXyz[] = $xyz[$i + 2];
+                }
             } elseif ($side === 1) {
                 $map[] = ~$behind;
                 $behind++;
-                $behindXyz[] = $xyz[$i];
-                $behindXyz[] = $xyz[$i + 1];
-                $behindXyz[] = $xyz[$i + 2];
+                if ($isBehindWanted) {
+                    $behindXyz[] = $xyz[$i];
+                    $behindXyz[] = $xyz[$i + 1];
+                    $behindXyz[] = $xyz[$i + 2];
+                }
             } else {
                 $map[] = self::LYING + $points++;
                 $rimXyz[] = $xyz[$i];
@@ -88,19 +97,23 @@ final class Split
             $mc = $map[$corners[$i + 2]];
             $either = $ma | $mb | $mc;
             if ($either >= 0 && $either < self::LYING) {
-                $aheadCorners[] = $ma;
-                $aheadCorners[] = $mb;
-                $aheadCorners[] = $mc;
-                $aheadTags[] = $tag;
+                if ($isAheadWanted) {
+                    $aheadCorners[] = $ma;
+                    $aheadCorners[] = $mb;
+                    $aheadCorners[] = $mc;
+                    $aheadTags[] = $tag;
+                }
                 $i += 3;
 
                 continue;
             }
             if (($ma & $mb & $mc) < 0) {
-                $behindCorners[] = ~$ma;
-                $behindCorners[] = ~$mb;
-                $behindCorners[] = ~$mc;
-                $behindTags[] = $tag;
+                if ($isBehindWanted) {
+                    $behindCorners[] = ~$ma;
+                    $behindCorners[] = ~$mb;
+                    $behindCorners[] = ~$mc;
+                    $behindTags[] = $tag;
+                }
                 $i += 3;
 
                 continue;

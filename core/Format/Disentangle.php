@@ -160,8 +160,9 @@ final class Disentangle
         $fx = $dy * $ez - $dz * $ey;
         $fy = $dz * $ex - $dx * $ez;
         $fz = $dx * $ey - $dy * $ex;
-        $e = sqrt($ex * $ex + $ey * $ey + $ez * $ez);
-        $f = sqrt($fx * $fx + $fy * $fy + $fz * $fz);
+        // Of an edge without length every direction is as good.
+        $e = max(1e-300, sqrt($ex * $ex + $ey * $ey + $ez * $ez));
+        $f = max(1e-300, sqrt($fx * $fx + $fy * $fy + $fz * $fz));
         $rays = [];
         foreach ([$backward, $forward] as $isForward => $halfEdges) {
             foreach ($halfEdges as $h) {

@@ -91,7 +91,7 @@ final class GlbWriter
                 }
                 $json['materials'][] = [
                     'name' => $side, 'doubleSided' => false,
-                    'pbrMetallicRoughness' => ['baseColorFactor' => $isInside === 1 ? [0.81, 0.72, 0.58, 1] : self::factor($colour), 'metallicFactor' => 0, 'roughnessFactor' => 0.9],
+                    'pbrMetallicRoughness' => ['baseColorFactor' => self::factor($isInside === 1 ? Materials::inside($colour) : $colour), 'metallicFactor' => 0, 'roughnessFactor' => 0.9],
                 ];
                 foreach ([[$places, 34962], [$indices, 34963]] as [$bytes, $target]) {
                     $json['bufferViews'][] = ['buffer' => 0, 'byteOffset' => $length, 'byteLength' => strlen($bytes), 'target' => $target];

@@ -76,7 +76,7 @@ final class MeshFile
             return $held;
         }
         match ($format) {
-            'obj' => Files::write($path, TextWriters::obj([$name => $held])),
+            'obj' => self::writeObj([$name => ['mesh' => $held, 'colour' => $colour]], $path),
             'ply' => Files::write($path, TextWriters::ply($held)),
             'off' => Files::write($path, TextWriters::off($held)),
             default => ThreeMfWriter::write([$name => ['mesh' => $held, 'colour' => $colour]], $path),
@@ -86,7 +86,7 @@ final class MeshFile
     }
 
     /**
-     * Writes several pieces to one file: OBJ with a group, 3MF with an object, GLB with a node a piece.
+     * Writes several pieces to one file: OBJ with an object (and two materials, in a file beside it), 3MF with an object, GLB with a node a piece.
      *
      * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name
      * @return array<string, Mesh> each as the file holds it; pieces thinner than the file's numbers are not in it
@@ -110,12 +110,30 @@ final class MeshFile
             }
         }
         match ($format) {
-            'obj' => Files::write($path, TextWriters::obj(array_map(static fn (array $piece): Mesh => $piece['mesh'], $held))),
+            'obj' => self::writeObj($held, $path),
             '3mf' => ThreeMfWriter::write($held, $path),
             default => Files::write($path, GlbWriter::chunks($held, $step)),
         };
 
         return array_map(static fn (array $piece): Mesh => $format === 'glb' ? GlbWriter::inMillimetres($piece['mesh']) : $piece['mesh'], $held);
+    }
+
+    /**
+     * With a library of materials beside it, where there is an inside to tell from the skin, or several pieces.
+     *
+     * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces
+     */
+    private static function writeObj(array $pieces, string $path): void
+    {
+        $hasInside = count($pieces) > 1;
+        foreach ($pieces as $piece) {
+            $hasInside = $hasInside || max([0, ...array_slice(array_unique($piece['mesh']->tags), 0, 2)]) > 0;
+        }
+        $library = $hasInside ? TextWriters::word(pathinfo($path, PATHINFO_FILENAME)).'.mtl' : null;
+        if ($library !== null) {
+            Files::write(dirname($path)."/$library", Materials::library($pieces));
+        }
+        Files::write($path, TextWriters::obj(array_map(static fn (array $piece): Mesh => $piece['mesh'], $pieces), $library));
     }
 
     /** 32-bit floats as the short decimals that stand for them in 3MF. */

@@ -66,7 +66,7 @@ final class Thicken
     }
 
     /** @return list<float> three a vertex, of a length that keeps flat neighbours at distance one */
-    private static function normals(Mesh $mesh): array
+    public static function normals(Mesh $mesh): array
     {
         $xyz = $mesh->xyz;
         $sum = array_fill(0, count($xyz), 0.0);

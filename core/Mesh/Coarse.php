@@ -26,33 +26,8 @@ final class Coarse
             $high = [$xyz[$i] > $high[0] ? $xyz[$i] : $high[0], $xyz[$i + 1] > $high[1] ? $xyz[$i + 1] : $high[1], $xyz[$i + 2] > $high[2] ? $xyz[$i + 2] : $high[2]];
         }
         $span = max($high[0] - $low[0], $high[1] - $low[1], $high[2] - $low[2]);
-        $scale = $span > 0.0 ? ($cells - 0.001) / $span : 0.0;
-        [$ox, $oy, $oz] = $low;
-        $number = $of = $sums = $members = [];
-        for ($i = 0; $i < $count; $i += 3) {
-            $x = $xyz[$i];
-            $y = $xyz[$i + 1];
-            $z = $xyz[$i + 2];
-            $key = (int) (($x - $ox) * $scale) | (int) (($y - $oy) * $scale) << 10 | (int) (($z - $oz) * $scale) << 20;
-            $n = $number[$key] ?? -1;
-            if ($n < 0) {
-                $number[$key] = $n = count($members);
-                $members[] = 0;
-                $sums[] = 0.0;
-                $sums[] = 0.0;
-                $sums[] = 0.0;
-            }
-            $of[] = $n;
-            $members[$n]++;
-            $sums[3 * $n] += $x;
-            $sums[3 * $n + 1] += $y;
-            $sums[3 * $n + 2] += $z;
-        }
-        foreach ($members as $n => $many) {
-            $sums[3 * $n] /= $many;
-            $sums[3 * $n + 1] /= $many;
-            $sums[3 * $n + 2] /= $many;
-        }
+        $clusters = Clusters::of($mesh, $low, $span, $cells);
+        $of = $clusters->of;
         $corners = $tags = $seen = [];
         $t = 0;
         foreach ($mesh->tags as $tag) {
@@ -75,6 +50,6 @@ final class Coarse
             $tags[] = $tag;
         }
 
-        return Mesh::of(array_values($sums), $corners, $tags);
+        return Mesh::of($clusters->places, $corners, $tags);
     }
 }

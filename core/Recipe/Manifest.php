@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Isotome\Recipe;
 
+use Isotome\Cells\Contacts;
 use Isotome\Format\GlbWriter;
 use Isotome\Format\MeshFile;
+use Isotome\Measure\Inertia;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -25,11 +27,12 @@ final class Manifest
      * @param  iterable<Piece>  $pieces
      * @param  list<array<string, mixed>>  $steps
      * @param  string  $as  format of the pieces, by its ending
+     * @param  float|null  $density  g/cm³: mass and moments are stated too
      * @return array<string, mixed> the document
      */
-    public static function write(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $as = 'stl'): array
+    public static function write(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $as = 'stl', ?float $density = null): array
     {
-        $listed = [];
+        $listed = $insides = $masses = [];
         $taken = ['manifest' => true];
         // One step for all: neighbours keep their common places in files of their own.
         $step = null;
@@ -45,6 +48,9 @@ final class Manifest
                 $file = "$base-$n";
             }
             $taken[mb_strtolower($file)] = true;
+            // Only faces made by cutting are kept: the meshes may be read one at a time.
+            $insides[$piece->name] = Contacts::insides($piece->mesh);
+            $masses[$piece->name] = self::mass($piece->mesh, $density);
             $pair[] = [$piece, "$file.$as"];
             if (count($pair) === 2) {
                 array_push($listed, ...self::both($pair, $folder, $step));
@@ -55,7 +61,52 @@ final class Manifest
         $lost = array_column($listed, 'lost');
         $listed = array_values(array_filter($listed, static fn (array $entry): bool => ! isset($entry['lost'])));
 
-        return self::document($folder, $recipe, $input, $listed, $steps, $lost);
+        return self::document($folder, $recipe, $input, self::glued($listed, $insides, $masses), $steps, $lost);
+    }
+
+    /**
+     * With the pieces that each one touches and the areas they have in common, and with its mass.
+     *
+     * @param  list<array<string, mixed>>  $listed
+     * @param  array<array-key, Mesh>  $insides  faces made by cutting, by name
+     * @param  array<array-key, array<string, mixed>>  $masses
+     * @return list<array<string, mixed>>
+     */
+    private static function glued(array $listed, array $insides, array $masses): array
+    {
+        $named = (static function () use ($insides): iterable {
+            foreach ($insides as $name => $mesh) {
+                yield (string) $name => $mesh;
+            }
+        })();
+        $areas = Contacts::named($named);
+        foreach ($listed as $n => $entry) {
+            $name = is_string($entry['name']) ? $entry['name'] : '';
+            $neighbours = [];
+            foreach ($areas[$name] ?? [] as $other => $area) {
+                $neighbours[] = ['name' => (string) $other, 'area_mm2' => $area];
+            }
+            $listed[$n] = [...$listed[$n], 'neighbours' => $neighbours, ...$masses[$name]];
+        }
+
+        return $listed;
+    }
+
+    /**
+     * @param  float|null  $density  g/cm³
+     * @return array<string, mixed> nothing without a density
+     */
+    private static function mass(Mesh $mesh, ?float $density): array
+    {
+        if ($density === null) {
+            return [];
+        }
+        $inertia = Inertia::of($mesh);
+
+        return [
+            'mass_g' => $density * $inertia->volume / 1000,
+            'inertia_g_mm2' => array_map(static fn (array $row): array => array_map(static fn (float $moment): float => $density * $moment / 1000, $row), $inertia->tensor),
+        ];
     }
 
     /**
@@ -65,9 +116,10 @@ final class Manifest
      * @param  array<string, mixed>  $input
      * @param  iterable<Piece>  $pieces
      * @param  list<array<string, mixed>>  $steps
+     * @param  float|null  $density  g/cm³
      * @return array<string, mixed> the document
      */
-    public static function writeTogether(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $file): array
+    public static function writeTogether(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $file, ?float $density = null): array
     {
         $all = $known = [];
         foreach ($pieces as $piece) {
@@ -79,6 +131,10 @@ final class Manifest
         foreach ($written as $name => $mesh) {
             $listed[] = self::entry($known[$name], $file, $mesh);
         }
+
+        $listed = self::glued(
+            $listed, array_map(static fn (Piece $piece): Mesh => Contacts::insides($piece->mesh), $known), array_map(static fn (Piece $piece): array => self::mass($piece->mesh, $density), $known),
+        );
 
         return self::document($folder, $recipe, $input, $listed, $steps, array_values(array_map(strval(...), array_diff(array_keys($known), array_keys($written)))));
     }
@@ -129,6 +185,7 @@ final class Manifest
     {
         return [
             'name' => $piece->name,
+            'id' => Names::id($piece->known ?? $piece->name),
             'file' => $file,
             // The same triangles on vertices that stayed apart: what was found of the piece holds.
             ...Description::of($written, $written->corners === $piece->mesh->corners && $piece->watertight === true ? true : null),

@@ -29,6 +29,12 @@ final class Names
         return ($parts[2] ?? '') === '' ? $title : $title.' '.substr($parts[2], 1);
     }
 
+    /** A number for a name, the same in every run: 12 hexadecimal digits (of FIPS 180-4, SHA-256). */
+    public static function id(string $name): string
+    {
+        return substr(hash('sha256', $name), 0, 12);
+    }
+
     /** A name that is safe as part of a file name on every system; never empty. */
     public static function file(string $name): string
     {

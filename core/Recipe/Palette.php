@@ -6,13 +6,34 @@ namespace Isotome\Recipe;
 
 /**
  * Identity colours: muted and well apart. Hues go round in steps of the golden angle (common practice for sequences of
- * unknown length), lightness and chroma alternate. Colour space: B. Ottosson, "A perceptual color space for image
+ * unknown length), lightness and chroma alternate. All are different: where two would be the same, the later one is a shade bluer. Colour space: B. Ottosson, "A perceptual color space for image
  * processing" (2020), Oklab.
  */
 final class Palette
 {
+    /** @var list<string> those that were asked for, and all before */
+    private static array $known = [];
+
+    /** @var array<string, true> */
+    private static array $taken = [];
+
     /** @return string #rrggbb of the n-th piece, from 0 */
     public static function colour(int $n): string
+    {
+        for ($k = count(self::$known); $k <= $n; $k++) {
+            $colour = self::plain($k);
+            while (isset(self::$taken[$colour])) {
+                $blue = (int) hexdec(substr($colour, 5, 2));
+                $colour = substr($colour, 0, 5).sprintf('%02x', ($blue + 1) & 255);
+            }
+            self::$taken[$colour] = true;
+            self::$known[] = $colour;
+        }
+
+        return self::$known[$n];
+    }
+
+    private static function plain(int $n): string
     {
         $hue = deg2rad(fmod(165.0 + $n * 137.50776405, 360.0));
         $lightness = [0.66, 0.72, 0.60][$n % 3] + 0.0043 * (intdiv($n, 12) % 11 - 5);

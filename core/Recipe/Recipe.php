@@ -23,10 +23,6 @@ final readonly class Recipe
 
     private const MOST_STEPS = 1000;
 
-    private const MOST_NAMES = 10_000;
-
-    private const MOST_FACES = 100_000;
-
     /** @param  list<Step>  $steps */
     private function __construct(
         public Units $units,
@@ -55,11 +51,11 @@ final readonly class Recipe
      */
     public static function fromArray(array $document): self
     {
-        self::onlyKeys($document, ['isotome_recipe', 'units', 'steps'], 'the recipe');
+        Reading::onlyKeys($document, ['isotome_recipe', 'units', 'steps'], 'the recipe');
         if (($document['isotome_recipe'] ?? null) !== 1) {
             throw new BadRecipe('isotome_recipe is not 1; this program reads version 1 recipes, so write "isotome_recipe": 1.');
         }
-        $units = self::choice(Units::class, $document['units'] ?? 'mm', 'units');
+        $units = Reading::choice(Units::class, $document['units'] ?? 'mm', 'units');
         $steps = $document['steps'] ?? null;
         if (! is_array($steps) || ! array_is_list($steps) || $steps === []) {
             throw new BadRecipe('steps is not a list with at least one step; add one, such as {"do": "cut", …}.');
@@ -87,26 +83,32 @@ final readonly class Recipe
         if ($do === 'thicken') {
             return self::thicken($step, $at);
         }
+        if ($do === 'mirror') {
+            return ReadMirror::step($step, $at, $scale);
+        }
         if ($do !== 'cut' && $do !== 'score') {
-            throw new BadRecipe("$at.do is ".self::shown($do).'; this version can do "cut", "score", "mend" and "thicken".');
+            throw new BadRecipe("$at.do is ".Reading::shown($do).'; this version can do "cut", "score", "mirror", "mend" and "thicken".');
         }
         $isScore = $do === 'score';
-        self::onlyKeys($step, $isScore ? ['do', 'blade', 'of', 'faces'] : ['do', 'blade', 'of', 'keep', 'kerf', 'kerf_side', 'seal', 'edge_mm', 'catch', 'faces'], $at);
         $blade = $step['blade'] ?? null;
         if (! is_array($blade)) {
             throw new BadRecipe("$at.blade is missing; write {\"kind\": \"flat\", \"through\": [x, y, z], \"facing\": [x, y, z]}.");
         }
         $kind = $blade['kind'] ?? null;
-        if ($kind !== 'flat' && $kind !== 'series') {
-            throw new BadRecipe("$at.blade.kind is ".self::shown($kind).'; this version knows "flat" and "series".');
+        if ($kind === 'cells' && ! $isScore) {
+            return ReadCells::step($step, $blade, $at, $scale);
         }
-        $facing = self::triple($blade['facing'] ?? null, "$at.blade.facing");
+        Reading::onlyKeys($step, $isScore ? ['do', 'blade', 'of', 'faces'] : ['do', 'blade', 'of', 'keep', 'kerf', 'kerf_side', 'seal', 'edge_mm', 'catch', 'faces'], $at);
+        if ($kind !== 'flat' && $kind !== 'series') {
+            throw new BadRecipe("$at.blade.kind is ".Reading::shown($kind).'; this version knows "flat", "series" and "cells".');
+        }
+        $facing = Reading::triple($blade['facing'] ?? null, "$at.blade.facing");
         $through = [0.0, 0.0, 0.0];
         $series = $seriesAs = null;
         try {
             if ($kind === 'flat') {
-                self::onlyKeys($blade, ['kind', 'through', 'facing'], "$at.blade");
-                $through = array_map(static fn (float $c): float => $c * $scale, self::triple($blade['through'] ?? null, "$at.blade.through"));
+                Reading::onlyKeys($blade, ['kind', 'through', 'facing'], "$at.blade");
+                $through = array_map(static fn (float $c): float => $c * $scale, Reading::triple($blade['through'] ?? null, "$at.blade.through"));
                 $plane = Plane::through($through, $facing);
             } else {
                 if ($isScore) {
@@ -118,17 +120,17 @@ final readonly class Recipe
         } catch (BadBlade $refusal) {
             throw new BadRecipe("$at.blade: ".$refusal->getMessage());
         }
-        $faces = isset($step['faces']) ? self::faces($step['faces'], "$at.faces") : null;
+        $faces = isset($step['faces']) ? Reading::faces($step['faces'], "$at.faces") : null;
         if ($faces !== null && $series !== null) {
             throw new BadRecipe("$at.faces stands beside a series; picked faces go with a flat blade only.");
         }
-        $kerf = self::notNegative($step['kerf'] ?? 0, "$at.kerf", 'the width of material to remove') * $scale;
-        $edge = isset($step['edge_mm']) ? self::number($step['edge_mm'], "$at.edge_mm") : null;
+        $kerf = Reading::notNegative($step['kerf'] ?? 0, "$at.kerf", 'the width of material to remove') * $scale;
+        $edge = isset($step['edge_mm']) ? Reading::number($step['edge_mm'], "$at.edge_mm") : null;
         if ($edge !== null && $edge <= 0.0) {
             throw new BadRecipe("$at.edge_mm is not more than 0; give the edge length of the even seal in millimetres, or leave it out.");
         }
         if (($series->wander ?? null) !== null && ($step['keep'] ?? 'both') !== 'both') {
-            throw new BadRecipe("$at.keep is ".self::shown($step['keep'] ?? null).'; blades that wander keep both sides, so write "both".');
+            throw new BadRecipe("$at.keep is ".Reading::shown($step['keep'] ?? null).'; blades that wander keep both sides, so write "both".');
         }
         if ($series !== null && $kerf >= $series->gap()) {
             throw new BadRecipe(sprintf('%s.kerf is %g mm and the stops are only %g mm apart; make it smaller.', $at, $kerf, $series->gap()));
@@ -137,14 +139,14 @@ final readonly class Recipe
         return new CutStep(
             new FlatBlade(
                 $plane,
-                self::choice(Keep::class, $step['keep'] ?? 'both', "$at.keep"),
-                self::choice(Seal::class, $step['seal'] ?? 'lean', "$at.seal"),
+                Reading::choice(Keep::class, $step['keep'] ?? 'both', "$at.keep"),
+                Reading::choice(Seal::class, $step['seal'] ?? 'lean', "$at.seal"),
                 $kerf,
-                self::choice(KerfSide::class, $step['kerf_side'] ?? 'centre', "$at.kerf_side"),
-                self::notNegative($step['catch'] ?? 0, "$at.catch", 'the distance within which vertices are taken onto the blade') * $scale,
+                Reading::choice(KerfSide::class, $step['kerf_side'] ?? 'centre', "$at.kerf_side"),
+                Reading::notNegative($step['catch'] ?? 0, "$at.catch", 'the distance within which vertices are taken onto the blade') * $scale,
                 $edge,
             ),
-            self::names($step['of'] ?? ['*'], "$at.of"),
+            Reading::names($step['of'] ?? ['*'], "$at.of"),
             $through,
             $facing,
             $series,
@@ -157,10 +159,10 @@ final readonly class Recipe
     /** @param  array<mixed>  $step */
     private static function mend(array $step, string $at): MendStep
     {
-        self::onlyKeys($step, ['do', 'of', 'only', 'rims', 'join_mm'], $at);
+        Reading::onlyKeys($step, ['do', 'of', 'only', 'rims', 'join_mm'], $at);
         $only = $step['only'] ?? null;
         if ($only !== null && ! in_array($only, SingleMend::KINDS, true)) {
-            throw new BadRecipe("$at.only is ".self::shown($only).'; choose one of '.implode(', ', SingleMend::KINDS).', or leave it out for the whole sequence.');
+            throw new BadRecipe("$at.only is ".Reading::shown($only).'; choose one of '.implode(', ', SingleMend::KINDS).', or leave it out for the whole sequence.');
         }
         if (isset($step['rims']) && $only !== 'close') {
             throw new BadRecipe("$at.rims stands without \"only\": \"close\"; rims are named for closing only.");
@@ -168,25 +170,25 @@ final readonly class Recipe
         if (isset($step['join_mm']) && $only !== 'join') {
             throw new BadRecipe("$at.join_mm stands without \"only\": \"join\"; the distance is for joining only.");
         }
-        $join = isset($step['join_mm']) ? self::notNegative($step['join_mm'], "$at.join_mm", 'the distance within which vertices are joined') : null;
+        $join = isset($step['join_mm']) ? Reading::notNegative($step['join_mm'], "$at.join_mm", 'the distance within which vertices are joined') : null;
 
-        return new MendStep(self::names($step['of'] ?? ['*'], "$at.of"), $only, isset($step['rims']) ? self::faces($step['rims'], "$at.rims", 'rim') : null, $join);
+        return new MendStep(Reading::names($step['of'] ?? ['*'], "$at.of"), $only, isset($step['rims']) ? Reading::faces($step['rims'], "$at.rims", 'rim') : null, $join);
     }
 
     /** @param  array<mixed>  $step */
     private static function thicken(array $step, string $at): ThickenStep
     {
-        self::onlyKeys($step, ['do', 'of', 'thickness_mm', 'side'], $at);
-        $thickness = self::number($step['thickness_mm'] ?? null, "$at.thickness_mm");
+        Reading::onlyKeys($step, ['do', 'of', 'thickness_mm', 'side'], $at);
+        $thickness = Reading::number($step['thickness_mm'] ?? null, "$at.thickness_mm");
         if ($thickness <= 0.0) {
             throw new BadRecipe("$at.thickness_mm is not more than 0; give the sheet's thickness in millimetres.");
         }
         $side = $step['side'] ?? 'both';
         if (! in_array($side, ['both', 'front', 'back'], true)) {
-            throw new BadRecipe("$at.side is ".self::shown($side).'; choose one of both, front, back.');
+            throw new BadRecipe("$at.side is ".Reading::shown($side).'; choose one of both, front, back.');
         }
 
-        return new ThickenStep(self::names($step['of'] ?? ['*'], "$at.of"), $thickness, $side);
+        return new ThickenStep(Reading::names($step['of'] ?? ['*'], "$at.of"), $thickness, $side);
     }
 
     /**
@@ -201,11 +203,11 @@ final readonly class Recipe
         }
         $wander = $blade['wander'];
         if (! is_array($wander)) {
-            throw new BadRecipe("$at.wander is ".self::shown($wander).'; write {"shift": 0.02, "tilt": 5, "seed": 1}.');
+            throw new BadRecipe("$at.wander is ".Reading::shown($wander).'; write {"shift": 0.02, "tilt": 5, "seed": 1}.');
         }
-        self::onlyKeys($wander, ['shift', 'tilt', 'seed'], "$at.wander");
+        Reading::onlyKeys($wander, ['shift', 'tilt', 'seed'], "$at.wander");
         $wandering = new Wander(
-            self::number($wander['shift'] ?? 0, "$at.wander.shift"), self::number($wander['tilt'] ?? 0, "$at.wander.tilt"), self::whole($wander['seed'] ?? 1, "$at.wander.seed"),
+            Reading::number($wander['shift'] ?? 0, "$at.wander.shift"), Reading::number($wander['tilt'] ?? 0, "$at.wander.tilt"), Reading::whole($wander['seed'] ?? 1, "$at.wander.seed"),
         );
         unset($blade['wander']);
         [$series, $as] = self::stops($blade, $facing, $at, $scale);
@@ -221,137 +223,32 @@ final readonly class Recipe
     private static function stops(array $blade, array $facing, string $at, float $scale): array
     {
         if (array_key_exists('parts', $blade)) {
-            self::onlyKeys($blade, ['kind', 'facing', 'parts'], $at);
-            $parts = self::whole($blade['parts'], "$at.parts");
+            Reading::onlyKeys($blade, ['kind', 'facing', 'parts'], $at);
+            $parts = Reading::whole($blade['parts'], "$at.parts");
 
             return [Series::parts($facing, $parts), ['kind' => 'series', 'facing' => $facing, 'parts' => $parts]];
         }
         if (array_key_exists('step', $blade) || array_key_exists('count', $blade)) {
-            self::onlyKeys($blade, ['kind', 'facing', 'from', 'step', 'count'], $at);
-            $from = self::number($blade['from'] ?? null, "$at.from") * $scale;
-            $step = self::number($blade['step'] ?? null, "$at.step") * $scale;
-            $count = self::whole($blade['count'] ?? null, "$at.count");
+            Reading::onlyKeys($blade, ['kind', 'facing', 'from', 'step', 'count'], $at);
+            $from = Reading::number($blade['from'] ?? null, "$at.from") * $scale;
+            $step = Reading::number($blade['step'] ?? null, "$at.step") * $scale;
+            $count = Reading::whole($blade['count'] ?? null, "$at.count");
 
             return [Series::steps($facing, $from, $step, $count), ['kind' => 'series', 'facing' => $facing, 'from' => $from, 'step' => $step, 'count' => $count]];
         }
-        self::onlyKeys($blade, ['kind', 'facing', 'stops'], $at);
+        Reading::onlyKeys($blade, ['kind', 'facing', 'stops'], $at);
         $stops = $blade['stops'] ?? null;
         if (! is_array($stops) || ! array_is_list($stops) || $stops === []) {
-            throw new BadRecipe("$at.stops is ".self::shown($stops).'; give a list of distances along the facing, or "from", "step" and "count", or "parts".');
+            throw new BadRecipe("$at.stops is ".Reading::shown($stops).'; give a list of distances along the facing, or "from", "step" and "count", or "parts".');
         }
         if (count($stops) > Series::MOST) {
             throw new BadRecipe("$at.stops has ".count($stops).' entries; give at most '.Series::MOST.'.');
         }
         $read = [];
         foreach ($stops as $i => $stop) {
-            $read[] = self::number($stop, "$at.stops[$i]") * $scale;
+            $read[] = Reading::number($stop, "$at.stops[$i]") * $scale;
         }
 
         return [Series::at($facing, $read), ['kind' => 'series', 'facing' => $facing, 'stops' => $read]];
-    }
-
-    /** @return list<int> */
-    private static function faces(mixed $value, string $at, string $what = 'triangle'): array
-    {
-        if (! is_array($value) || ! array_is_list($value) || $value === [] || count($value) > self::MOST_FACES) {
-            throw new BadRecipe("$at is ".self::shown($value)."; give a list of $what numbers, counted from 0.");
-        }
-        $faces = [];
-        foreach ($value as $i => $face) {
-            if (! is_int($face) || $face < 0) {
-                throw new BadRecipe("{$at}[$i] is ".self::shown($face)."; give the number of a $what, counted from 0.");
-            }
-            $faces[] = $face;
-        }
-
-        return $faces;
-    }
-
-    private static function whole(mixed $value, string $at): int
-    {
-        if (! is_int($value)) {
-            throw new BadRecipe("$at is ".self::shown($value).'; give a whole number.');
-        }
-
-        return $value;
-    }
-
-    private static function notNegative(mixed $value, string $at, string $what): float
-    {
-        $number = self::number($value, $at);
-        if ($number < 0) {
-            throw new BadRecipe("$at is negative; give $what, 0 or more.");
-        }
-
-        return $number;
-    }
-
-    /**
-     * @param  array<mixed>  $object
-     * @param  list<string>  $known
-     */
-    private static function onlyKeys(array $object, array $known, string $at): void
-    {
-        foreach (array_keys($object) as $key) {
-            if (! in_array($key, $known, true)) {
-                throw new BadRecipe("$at has the unknown key ".self::shown($key).'; known are '.implode(', ', $known).'.');
-            }
-        }
-    }
-
-    /**
-     * @template T of \BackedEnum
-     *
-     * @param  class-string<T>  $enum
-     * @return T
-     */
-    private static function choice(string $enum, mixed $value, string $at): \BackedEnum
-    {
-        return (is_string($value) ? $enum::tryFrom($value) : null) ?? throw new BadRecipe(
-            "$at is ".self::shown($value).'; choose one of '.implode(', ', array_map(static fn (\BackedEnum $case): string => (string) $case->value, $enum::cases())).'.',
-        );
-    }
-
-    private static function number(mixed $value, string $at): float
-    {
-        if ((! is_int($value) && ! is_float($value)) || ! is_finite((float) $value)) {
-            throw new BadRecipe("$at is ".self::shown($value).'; give an ordinary number.');
-        }
-
-        return (float) $value;
-    }
-
-    /** @return array{float, float, float} */
-    private static function triple(mixed $value, string $at): array
-    {
-        if (! is_array($value) || ! array_is_list($value) || count($value) !== 3) {
-            throw new BadRecipe("$at is ".self::shown($value).'; give three numbers, [x, y, z].');
-        }
-
-        return [self::number($value[0], "{$at}[0]"), self::number($value[1], "{$at}[1]"), self::number($value[2], "{$at}[2]")];
-    }
-
-    /** @return list<string> */
-    private static function names(mixed $value, string $at): array
-    {
-        if (! is_array($value) || ! array_is_list($value) || $value === [] || count($value) > self::MOST_NAMES) {
-            throw new BadRecipe("$at is ".self::shown($value).'; give a list of piece names, or ["*"] for all.');
-        }
-        $names = [];
-        foreach ($value as $i => $name) {
-            if (! is_string($name) || $name === '') {
-                throw new BadRecipe("{$at}[$i] is ".self::shown($name).'; give the name of a piece, or "*".');
-            }
-            $names[] = $name;
-        }
-
-        return $names;
-    }
-
-    private static function shown(mixed $value): string
-    {
-        $json = json_encode($value, JSON_PARTIAL_OUTPUT_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE);
-
-        return $value === null ? 'missing' : mb_strimwidth($json === false ? 'unreadable' : $json, 0, 60, '…');
     }
 }

@@ -99,7 +99,7 @@ final class Runner
         }
         memory_reset_peak_usage();
         $start = hrtime(true);
-        $took = $gave = $unclosed = $crossing = $mended = $after = [];
+        $took = $gave = $unclosed = $crossing = $mended = $mirrored = $after = [];
         $done = 0;
         foreach ($this->pieces as $name => $piece) {
             if (! isset($taken[$name])) {
@@ -126,14 +126,33 @@ final class Runner
                     $took[] = $piece->name;
                     $gave[] = $piece->name;
                 }
-            } elseif ($step instanceof CutStep) {
-                $outcome = self::cut($piece, $step, $number, $at, $share);
+            } elseif ($step instanceof MirrorStep) {
+                $outcome = $step->mirror($piece->mesh, $number);
+                $wasWatertight = $piece->watertight ?? EdgeCheck::of($piece->mesh)->isWatertight();
+                $took[] = $piece->name;
+                foreach ($outcome->bodies as $n => $body) {
+                    $child = $this->child($piece, $body, $n, $number, $wasWatertight && $step->settings !== null, count($gave));
+                    $after[$child->name] = $child;
+                    $gave[] = $child->name;
+                }
+                foreach ($outcome->unjoined as $path) {
+                    $unclosed[] = self::described($piece->name, $path);
+                }
+                $mirrored[$piece->name] = $outcome->said();
+            } elseif ($step instanceof CutStep || $step instanceof CellsStep) {
+                $outcome = $step instanceof CellsStep
+                    ? $step->cut($piece->mesh, $number, static function (float $part) use ($share): void {
+                        $share($part);
+                    }) : self::cut($piece, $step, $number, $at, $share);
+                $mustClose = $step instanceof CellsStep
+                    ? $step->settings->seal !== Seal::Open
+                    : $step->blade->seal !== Seal::Open && $step->blade->keep !== Keep::Outline && $step->faces === null;
                 if ($outcome === null) {
                     $after[$name] = $piece;
                 } else {
                     $took[] = $piece->name;
                     foreach ($outcome->bodies as $n => $body) {
-                        $child = $this->child($piece, $body, $n, $number, $step, count($gave));
+                        $child = $this->child($piece, $body, $n, $number, $mustClose, count($gave));
                         $after[$child->name] = $child;
                         $gave[] = $child->name;
                     }
@@ -151,11 +170,14 @@ final class Runner
         if ($took === [] && $step instanceof CutStep) {
             throw new BadBlade(self::missed($at, $step, $taken));
         }
-        $this->made += $step instanceof CutStep && ! $step->isScore ? count($gave) : 0;
+        if ($took === [] && $step instanceof CellsStep) {
+            throw new BadBlade("The cells of $at cut nothing: each piece lies within one cell, or is smaller than the smallest; give more cells or a smaller share.");
+        }
+        $this->made += ($step instanceof CutStep && ! $step->isScore) || $step instanceof CellsStep || $step instanceof MirrorStep ? count($gave) : 0;
         $this->pieces = $after;
 
         return $this->records[] = new StepRecord(
-            $took, $gave, (hrtime(true) - $start) / 1e9, memory_get_peak_usage() / 1048576, $unclosed, $crossing, $step->does(), $mended,
+            $took, $gave, (hrtime(true) - $start) / 1e9, memory_get_peak_usage() / 1048576, $unclosed, $crossing, $step->does(), $mended, $mirrored,
         );
     }
 
@@ -203,11 +225,11 @@ final class Runner
         return new Piece($piece->name, $mesh, $piece->parent, $number, $piece->colour, $watertight);
     }
 
-    private function child(Piece $parent, Mesh $body, int $n, int $number, CutStep $step, int $before): Piece
+    private function child(Piece $parent, Mesh $body, int $n, int $number, bool $mustClose, int $before): Piece
     {
         $watertight = EdgeCheck::of($body)->isWatertight();
         $name = Names::child($parent->name, $n);
-        if (! $watertight && $step->blade->seal !== Seal::Open && $step->blade->keep !== Keep::Outline && $step->faces === null
+        if (! $watertight && $mustClose
             && ($parent->watertight ?? EdgeCheck::of($parent->mesh)->isWatertight())) {
             throw new BrokenPromise("Step $number made $name with open edges from the watertight {$parent->name}, which must not happen; keep the mesh and the recipe and report them.");
         }

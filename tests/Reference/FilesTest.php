@@ -105,4 +105,34 @@ final class FilesTest extends TestCase
             self::assertEqualsWithDelta($scale * $volume, Volume::of($read), 1e-4 * $scale * $volume, $writer);
         }
     }
+
+    /** Skin and inside of each piece as materials of their own, the inside lighter: as an independent reader finds them. Source: Debian package assimp-utils. */
+    public function test_obj_has_a_skin_and_a_lighter_inside_for_each_piece(): void
+    {
+        $pieces = array_combine(['rim', 'hub', 'spoke'], array_slice(self::pieces(), 0, 3));
+        $names = array_keys($pieces);
+        // The reader takes materials that look alike for one.
+        $pieces['hub']['colour'] = '#2b4c6f';
+        $pieces['spoke']['colour'] = '#8a5a00';
+        MeshFile::writeAll($pieces, $this->path('all pieces.obj'));
+        $says = (string) shell_exec('assimp info '.escapeshellarg($this->path('all pieces.obj')).' 2>&1');
+        foreach ($names as $name) {
+            self::assertStringContainsString("'{$name}_skin'", $says);
+            self::assertStringContainsString("'{$name}_inside'", $says);
+        }
+        // A mesh a material.
+        self::assertMatchesRegularExpression('/^Meshes:\s+6$/m', $says);
+        preg_match_all('/^newmtl (\S+)\nKd (\S+) (\S+) (\S+)$/m', (string) file_get_contents($this->path('all_pieces.mtl')), $found, PREG_SET_ORDER);
+        $light = [];
+        foreach ($found as [, $material, $r, $g, $b]) {
+            $light[$material] = 0.2126 * (float) $r + 0.7152 * (float) $g + 0.0722 * (float) $b;
+        }
+        foreach ($names as $name) {
+            self::assertGreaterThan($light["{$name}_skin"] + 0.1, $light["{$name}_inside"]);
+        }
+        // A single skin needs no materials.
+        MeshFile::write(Bodies::named('millstone'), $this->path('stone.obj'));
+        self::assertFileDoesNotExist($this->path('stone.mtl'));
+        self::assertStringNotContainsString('mtl', (string) file_get_contents($this->path('stone.obj')));
+    }
 }

@@ -43,10 +43,22 @@ final class Bodies
             'torus of a micrometre' => static fn (): Mesh => Solids::moved(Solids::torus(20, 7, 24, 16), 0.1, 0.2, 0.3, 1e-5),
             'torus a kilometre away' => static fn (): Mesh => Solids::moved(Solids::torus(20, 7, 24, 16), 0.1, 0.2, 0.3, 1.0, [1e6, -1e6, 1e6]),
             'two shells that overlap' => static fn (): Mesh => Solids::together(Solids::box(10, 10, 10), Solids::box(10, 10, 10, [5.0, 5.0, 5.0])),
-            'column whose outline has 3,000 corners' => static fn (): Mesh => Solids::prism(array_map(static fn (int $n): array => [(10 + sin(37 * $n * M_PI / 1500)) * cos($n * M_PI / 1500), (10 + sin(37 * $n * M_PI / 1500)) * sin($n * M_PI / 1500)], range(0, 2999)), 12.0),
+            'column whose outline has 3,000 corners' => static fn (): Mesh => Solids::prism(self::fluted(3000), 12.0),
+            'column whose lids overlap' => static fn (): Mesh => Solids::foldedPrism(self::fluted(200), 12.0),
             'torus of a hundred kilometres' => static fn (): Mesh => Solids::moved(Solids::torus(20, 7, 24, 16), 0.1, 0.2, 0.3, 2e6),
             'millstone' => static fn (): Mesh => Millstone::mesh(),
             'heron' => static fn (): Mesh => Heron::mesh(7.0),
         ];
+    }
+
+    /** @return list<array{float, float}> an outline of 37 flutes */
+    private static function fluted(int $corners): array
+    {
+        return array_map(static function (int $n) use ($corners): array {
+            $turn = 2 * M_PI * $n / $corners;
+            $radius = 10 + sin(37 * $turn);
+
+            return [$radius * cos($turn), $radius * sin($turn)];
+        }, range(0, $corners - 1));
     }
 }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Isotome\Mesh\Mesh;
+use Isotome\Seal\SweepTriangulation;
+use LogicException;
 
 /** Closed bodies of known shape, all outward-facing and watertight. Lengths in mm. */
 final class Solids
@@ -109,12 +111,35 @@ final class Solids
         for ($i = 0; $i < $n; $i++) {
             $j = ($i + 1) % $n;
             array_push($corners, $i, $j, $n + $j, $i, $n + $j, $n + $i);
-            if ($i > 0 && $j > 0) {
-                array_push($corners, 0, $j, $i, $n, $n + $i, $n + $j);
-            }
+        }
+        $points = range(0, $n - 1);
+        $lid = SweepTriangulation::of(array_column($outline, 0), array_column($outline, 1), $points, [...array_slice($points, 1), 0]);
+        if ($lid === null || ! $lid['sound']) {
+            throw new LogicException('The outline of the prism crosses itself.');
+        }
+        foreach (array_chunk($lid['triangles'], 3) as [$a, $b, $c]) {
+            array_push($corners, $a, $c, $b, $n + $a, $n + $b, $n + $c);
         }
 
         return Mesh::of($xyz, $corners);
+    }
+
+    /**
+     * Such a prism with lids fanned from the first corner, so that their triangles overlap where the outline is not convex: a
+     * watertight mesh whose sections fold back over themselves.
+     *
+     * @param  list<array{float, float}>  $outline
+     */
+    public static function foldedPrism(array $outline, float $height): Mesh
+    {
+        $sound = self::prism($outline, $height);
+        $n = count($outline);
+        $corners = array_slice($sound->corners, 0, 6 * $n);
+        for ($i = 1; $i < $n - 1; $i++) {
+            array_push($corners, 0, $i + 1, $i, $n, $n + $i, $n + $i + 1);
+        }
+
+        return Mesh::of($sound->xyz, $corners);
     }
 
     public static function insideOut(Mesh $mesh): Mesh

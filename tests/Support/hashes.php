@@ -4,6 +4,12 @@ declare(strict_types=1);
 
 // Prints hashes of the core's results on a mesh of 150,000 triangles, for JitTest to compare.
 
+use Isotome\Cells\CellsBlade;
+use Isotome\Cells\Chop;
+use Isotome\Cells\Forecast;
+use Isotome\Cells\Shatter;
+use Isotome\Cells\ShatterSettings;
+use Isotome\Cells\StandIn;
 use Isotome\Check\Crossings;
 use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
@@ -27,6 +33,10 @@ use Isotome\Mend\Mend;
 use Isotome\Mend\RemoveFaces;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Packing;
+use Isotome\Mirror\Copies;
+use Isotome\Mirror\Mirror;
+use Isotome\Mirror\MirrorSettings;
+use Isotome\Mirror\Symmetry;
 use Tests\Support\Blades;
 use Tests\Support\Solids;
 
@@ -60,6 +70,26 @@ $facing = $blades->anywhere()->facing();
 foreach (SeriesCut::of($mesh, Series::parts($facing, 9)->planes($mesh), new FlatBlade($blades->anywhere(), kerf: 0.3), 1)->bodies ?? [] as $b => $body) {
     $hashes["series $b"] = Packing::hash($body);
 }
+foreach (['uniform' => new CellsBlade('uniform', 60, 3), 'blocks' => new CellsBlade('blocks', blocks: [5, 4, 2], brick: true, wander: 0.2), 'rings' => new CellsBlade('rings', rings: 3, sectors: 5)] as $kind => $cells) {
+    foreach (Shatter::of($mesh, $cells, new ShatterSettings(kerf: $kind === 'rings' ? 0.4 : 0.0, smallest: $kind === 'uniform' ? 0.01 : 0.0), 1)->bodies ?? [] as $b => $body) {
+        $hashes["$kind $b"] = Packing::hash($body);
+    }
+}
+$mirror = new MirrorSettings([$blades->anywhere()], smooth: 20.0, catch: 0.1);
+foreach (Mirror::of($mesh, $mirror, 1)->bodies as $b => $body) {
+    $hashes["mirror $b"] = Packing::hash($body);
+}
+foreach (Chop::of($mesh, 4, [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]], 0.1, 10.0, 3, new ShatterSettings, 1)->bodies ?? [] as $b => $body) {
+    $hashes["chop $b"] = Packing::hash($body);
+}
+foreach (Copies::of($mesh, [0.0, 0.0, 0.0], [0.1, 0.2, 1.0], 3)->bodies as $b => $body) {
+    $hashes["copy $b"] = Packing::hash($body);
+}
+$symmetry = Symmetry::of($mesh, $blades->anywhere(), 400);
+$hashes['symmetry'] = serialize([$symmetry->largest, $symmetry->mean]);
+$standIn = StandIn::of($mesh);
+$forecast = Forecast::of($standIn, (new CellsBlade('even', 40, 3))->within($standIn));
+$hashes['forecast'] = hash('sha256', serialize([$forecast->skin, $forecast->inner, $forecast->volumes]));
 $hashes['score'] = Packing::hash(Score::of($mesh, $blades->anywhere())->mesh ?? $mesh);
 $hashes['caught'] = Packing::hash(Catching::of($mesh, $blades->anywhere(), 0.3)->mesh);
 $hashes['profile'] = hash('sha256', serialize(Profile::sampled($mesh, $facing, 100)));

@@ -10,6 +10,24 @@ use Tests\Support\Solids;
 
 require __DIR__.'/../../vendor/autoload.php';
 
+/**
+ * @param  list<float>  $xyz
+ * @param  list<int>  $corners
+ * @return list<int>
+ */
+function quarter(array $xyz, array $corners): array
+{
+    $kept = [];
+    foreach (array_chunk($corners, 3) as [$a, $b, $c]) {
+        $isOn = static fn (int $k): bool => $xyz[3 * $a + $k] === 0.0 && $xyz[3 * $b + $k] === 0.0 && $xyz[3 * $c + $k] === 0.0;
+        if (! $isOn(0) && ! $isOn(1)) {
+            array_push($kept, $a, $b, $c);
+        }
+    }
+
+    return $kept;
+}
+
 [, $kind, $file] = $argv;
 $box = Solids::box(40, 30, 20);
 StlWriter::write(match ($kind) {
@@ -20,6 +38,10 @@ StlWriter::write(match ($kind) {
     'beam' => Demo\SluiceBeam::mesh(),
     'crock' => Demo\ScannedCrock::mesh(),
     'sign' => Demo\WheelSilhouette::mesh(),
+    'clay' => Demo\ClayJar::mesh(),
+    'bracket' => Demo\WheelBracket::mesh(),
+    // Of a box, what lies ahead of x = 0 and y = 0: open on both sides.
+    'quarter' => Mesh::of($box->xyz, quarter($box->xyz, $box->corners)),
     // A rod of 600 rings, for many pieces.
     'rod' => Demo\Lathe::mesh([[[0.0, 0.0], ...array_map(static fn (int $n): array => [10.0 + $n % 7 / 5, (float) $n], range(0, 600)), [0.0, 600.0]]], 24),
     'large' => Solids::torus(20, 9, 1000, 500),
