@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Controllers\CellsController;
 use App\Http\Controllers\CheckController;
 use App\Http\Controllers\CutController;
 use App\Http\Controllers\DownloadController;
@@ -9,12 +10,15 @@ use App\Http\Controllers\FaceController;
 use App\Http\Controllers\GeometryController;
 use App\Http\Controllers\LineageController;
 use App\Http\Controllers\MendController;
+use App\Http\Controllers\MirrorController;
+use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PieceController;
 use App\Http\Controllers\PrinterController;
 use App\Http\Controllers\ProfileController;
 use App\Http\Controllers\ProjectController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\SectionController;
+use App\Http\Controllers\StepController;
 use App\Http\Controllers\UploadController;
 use Illuminate\Support\Facades\Route;
 
@@ -44,6 +48,11 @@ Route::prefix('projects/{project}')->group(function (): void {
 
     Route::post('cuts', [CutController::class, 'store']);
     Route::put('steps/{step}', [CutController::class, 'update']);
+    Route::post('steps', [StepController::class, 'store']);
+    Route::put('steps/{step}/settings', [StepController::class, 'update']);
+    Route::post('cells', CellsController::class);
+    Route::post('mirror', [MirrorController::class, 'preview']);
+    Route::post('symmetry', [MirrorController::class, 'symmetry']);
     Route::post('mends', [MendController::class, 'store']);
     Route::post('mends/preview', [MendController::class, 'preview']);
     Route::get('checks', [CheckController::class, 'index']);
@@ -61,6 +70,8 @@ Route::prefix('projects/{project}')->group(function (): void {
 
 Route::get('meshes/{mesh}/geometry', [GeometryController::class, 'show']);
 Route::post('meshes/geometry', [GeometryController::class, 'several']);
+Route::get('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'show'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);
+Route::put('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'store'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);
 Route::get('meshes/{mesh}/faces/{face}', FaceController::class)->whereNumber('face');
 Route::get('meshes/{mesh}/check', [CheckController::class, 'show']);
 

@@ -25,7 +25,7 @@ final class Lineage
             'report' => [
                 'took' => array_map(static fn (Family $family): string => $family->taken->name, $worked->families),
                 'gave' => array_merge(...array_map(static fn (Family $family): array => $family->names(), $worked->families)), 'seconds' => $record->seconds, 'peak_mb' => $record->peakMb,
-                'unclosed' => $record->unclosed, 'crossing' => $record->crossing, ...($record->mended === [] ? [] : ['mended' => $record->mended]),
+                'unclosed' => $record->unclosed, 'crossing' => $record->crossing, ...($record->mended === [] ? [] : ['mended' => $record->mended]), ...($record->mirrored === [] ? [] : ['mirrored' => $record->mirrored]),
             ],
         ]);
         $this->families($project, $step, $worked->families);

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Lineage;
 
 use App\Models\Project;
+use Isotome\Recipe\CellsStep;
 use Isotome\Recipe\CutStep;
 use Isotome\Recipe\Names;
 
@@ -15,7 +16,7 @@ final class Sentence
     public static function of(array $worked, Project $project): string
     {
         $last = $worked[count($worked) - 1];
-        if (count($worked) === 1 && ! $last->step instanceof CutStep) {
+        if (count($worked) === 1 && in_array($last->step->does(), ['mend', 'thicken'], true)) {
             return self::mended($last);
         }
         if ($last->step instanceof CutStep && $last->step->isScore) {
@@ -36,7 +37,7 @@ final class Sentence
         }
 
         return (count($worked) > 1 ? count($worked).' steps run: ' : '').self::pieces(array_values($made)).self::volume($worked, $took, array_values($made))
-            .self::tooLarge(array_values($made), $project).self::gaps($worked).'.';
+            .self::tooLarge(array_values($made), $project).self::seam($last).self::gaps($worked).'.';
     }
 
     /** Why a step that ran changed nothing. */
@@ -72,6 +73,11 @@ final class Sentence
         $before = $volume($took);
         $kerf = false;
         foreach ($worked as $one) {
+            if ($one->step instanceof CellsStep && $one->step->settings->wall <= 0.0) {
+                $kerf = $kerf || $one->step->settings->kerf > 0;
+
+                continue;
+            }
             if (! $one->step instanceof CutStep || $one->step->blade->keep->value !== 'both') {
                 return '';
             }
@@ -105,6 +111,24 @@ final class Sentence
         };
     }
 
+    /** What there is to say about a mirror's seam. */
+    private static function seam(WorkedStep $worked): string
+    {
+        $said = '';
+        foreach ($worked->record->mirrored as $seam) {
+            $joined = is_int($seam['joined_edges'] ?? null) ? $seam['joined_edges'] : 0;
+            $kink = is_float($seam['kink_deg'] ?? null) ? $seam['kink_deg'] : 0.0;
+            $apart = is_float($seam['apart_mm'] ?? null) ? $seam['apart_mm'] : 0.0;
+            $said .= $joined > 0 ? sprintf(', joined at %d edges, kink at most %.1f°', $joined, $kink) : '';
+            $said .= ($seam['overlaps'] ?? false) === true ? ', and what was added overlaps what was there' : '';
+            $said .= $apart > 0.0 ? sprintf(', %.1f mm apart from its reflection', $apart) : '';
+            $said .= is_int($seam['banded'] ?? null) && $seam['banded'] > 0 ? ', joined by a band' : '';
+            break;
+        }
+
+        return $said;
+    }
+
     /** @param  list<WorkedStep>  $worked */
     private static function gaps(array $worked): string
     {
@@ -114,7 +138,7 @@ final class Sentence
         if ($unclosed !== []) {
             $first = $unclosed[0];
             $said .= sprintf(
-                '; %d %s could not be closed, the first one %.1f mm long, from (%.1f, %.1f, %.1f) to (%.1f, %.1f, %.1f) on %s, because the mesh has open edges there',
+                '; %d %s could not be '.($worked[count($worked) - 1]->step->does() === 'mirror' ? 'joined' : 'closed').', the first one %.1f mm long, from (%.1f, %.1f, %.1f) to (%.1f, %.1f, %.1f) on %s, because the mesh has open edges there',
                 count($unclosed), count($unclosed) === 1 ? 'outline' : 'outlines', $first['length_mm'], ...[...$first['from'], ...$first['to'], $first['piece']],
             );
         }

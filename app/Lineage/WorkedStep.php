@@ -7,6 +7,7 @@ namespace App\Lineage;
 use App\Meshes\MeshStore;
 use App\Meshes\PreparedMesh;
 use Closure;
+use Isotome\Recipe\MirrorStep;
 use Isotome\Recipe\Runner;
 use Isotome\Recipe\Step;
 use Isotome\Recipe\StepRecord;
@@ -39,7 +40,7 @@ final readonly class WorkedStep
             $pieces[] = $draft->piece($store);
         }
         $phase = match ($step->does()) {
-            'mend' => 'mending and checking', 'thicken' => 'thickening', 'score' => 'scoring', default => 'cutting and checking'
+            'mend' => 'mending and checking', 'thicken' => 'thickening', 'score' => 'scoring', 'mirror' => 'mirroring', default => 'cutting and checking'
         };
         $report($phase, 0.3);
         $runner = Runner::resume($pieces, $number - 1, $made);
@@ -60,6 +61,13 @@ final readonly class WorkedStep
             }
             $parent = isset($before[$name]) ? $name : (string) $piece->parent;
             $families[$parent][] = Draft::made($piece, $taken[$parent], PreparedMesh::of($piece->mesh));
+        }
+
+        foreach ($step instanceof MirrorStep ? $families : [] as $parent => $made) {
+            // A half that became a whole is still what a person called it.
+            if (count($made) === 1) {
+                $made[0]->title = $taken[$parent]->title;
+            }
         }
 
         return new self($step, $number, $record, array_map(static fn (string|int $name, array $made): Family => new Family($taken[$name], $made), array_keys($families), $families));

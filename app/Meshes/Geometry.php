@@ -67,7 +67,8 @@ final class Geometry
         return $bytes;
     }
 
-    private static function write(string $path, string $bytes): void
+    /** A copy that can be made again, whole or not at all; a full disk is no error. */
+    public static function write(string $path, string $bytes): void
     {
         @mkdir(dirname($path), 0700, true);
         // Whole or not there: another process may read it now.
@@ -83,6 +84,7 @@ final class Geometry
     {
         @unlink(self::path($hash));
         @unlink(self::path($hash.'.rough'));
+        Pictures::forget($hash);
     }
 
     private static function path(string $hash): string

@@ -49,6 +49,12 @@ final class Mesh extends Model
         return max(abs($this->x0), abs($this->x1), abs($this->y0), abs($this->y1), abs($this->z0), abs($this->z1));
     }
 
+    /** Of the box, mm. */
+    public function diagonal(): float
+    {
+        return sqrt(($this->x1 - $this->x0) ** 2 + ($this->y1 - $this->y0) ** 2 + ($this->z1 - $this->z0) ** 2);
+    }
+
     /** @return array{float, float, float} middle of the box */
     public function centre(): array
     {

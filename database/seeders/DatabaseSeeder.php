@@ -10,6 +10,7 @@ use App\Models\Piece;
 use App\Models\Project;
 use Closure;
 use Demo\Cistern;
+use Demo\ClayJar;
 use Demo\Heron;
 use Demo\Millstone;
 use Demo\ScannedCrock;
@@ -28,6 +29,7 @@ final class DatabaseSeeder extends Seeder
     public function run(MeshStore $store): void
     {
         $this->project($store, 'Museum sign', 'The wheel as a silhouette: a sheet without thickness, to be given one before it is printed.', WheelSilhouette::mesh(...));
+        $this->project($store, 'Clay jar', 'The miller\'s storage jar, to be dropped in a film about the flood: shards with a pivot each.', ClayJar::mesh(...));
         $this->project($store, 'Half wheel bracket', 'Carries the axle of the water wheel. One half, to be mirrored; open along the middle.', WheelBracket::mesh(...));
         $this->project($store, 'Cistern', 'From the mill\'s roof: closed all round, with a tank and a drain chamber inside.', Cistern::mesh(...));
         $this->project($store, 'Flour crock', 'As the scanner gave it: holes, a wall inside, a knob that was never joined. Mend it first.', ScannedCrock::mesh(...));

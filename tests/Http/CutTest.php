@@ -188,9 +188,9 @@ final class CutTest extends HttpTestCase
     public function test_the_demo_shelf_is_watertight_and_of_the_size_that_is_told(): void
     {
         $this->seed();
-        $shelf = $this->getJson('/api/v1/projects')->assertJsonCount(7)->json();
-        self::assertSame(['Heron', 'Millstone', 'Sluice beam', 'Flour crock', 'Cistern', 'Half wheel bracket', 'Museum sign'], array_column($shelf, 'name'));
-        self::assertSame([true, true, true, false, true, false, false], array_column(array_column($shelf, 'stock'), 'watertight'));
+        $shelf = $this->getJson('/api/v1/projects')->assertJsonCount(8)->json();
+        self::assertSame(['Heron', 'Millstone', 'Sluice beam', 'Flour crock', 'Cistern', 'Half wheel bracket', 'Clay jar', 'Museum sign'], array_column($shelf, 'name'));
+        self::assertSame([true, true, true, false, true, false, true, false], array_column(array_column($shelf, 'stock'), 'watertight'));
         $heron = $shelf[0]['stock'];
         self::assertTrue($heron['watertight']);
         self::assertSame(1, $heron['shells']);

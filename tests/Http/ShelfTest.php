@@ -28,7 +28,9 @@ final class ShelfTest extends HttpTestCase
         $id = $this->postJson('/api/v1/projects', ['uploads' => [$upload->json('id')], 'name' => 'Box', 'units' => 'mm'])->assertAccepted()->json('id');
         $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade(['through' => [0, 0, 12]]))->assertAccepted();
         $zip = $this->zip("/api/v1/projects/$id/pieces.zip?as=$format");
-        self::assertSame(["box-A.$format", "box-B.$format", 'manifest.json'], array_keys($zip));
+        // Materials lie beside an OBJ.
+        self::assertSame(["box-A.$format", "box-B.$format", 'manifest.json'], array_values(array_filter(array_keys($zip), static fn (string $file): bool => ! str_ends_with($file, '.mtl'))));
+        self::assertSame($format === 'obj', isset($zip['box-A.mtl'], $zip['box-B.mtl']));
         foreach (json_decode($zip['manifest.json'], true)['pieces'] as $piece) {
             self::assertTrue($piece['watertight']);
             $read = MeshFile::read($this->file($piece['file'], $zip[$piece['file']]));
@@ -42,7 +44,7 @@ final class ShelfTest extends HttpTestCase
         $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade(['through' => [0, 0, 12]]))->assertAccepted();
         foreach (['obj', '3mf', 'glb'] as $format) {
             $zip = $this->zip("/api/v1/projects/$id/pieces.zip?as=$format&together=1");
-            self::assertSame(["Box.$format", 'manifest.json'], array_keys($zip));
+            self::assertSame([...($format === 'obj' ? ['Box.mtl'] : []), "Box.$format", 'manifest.json'], array_keys($zip));
             self::assertCount(2, MeshFile::read($this->file("Box.$format", $zip["Box.$format"]))->parts);
             self::assertSame(["Box.$format"], array_values(array_unique(array_column(json_decode($zip['manifest.json'], true)['pieces'], 'file'))));
         }
@@ -110,5 +112,38 @@ final class ShelfTest extends HttpTestCase
         ksort($files);
 
         return $files;
+    }
+
+    public function test_pictures_are_kept_for_every_browser_and_go_with_their_mesh(): void
+    {
+        $id = $this->project();
+        $mesh = $this->getJson("/api/v1/projects/$id")->json('pieces.0.mesh');
+        $at = static fn (string $colour, string $theme = 'day'): string => "/api/v1/meshes/$mesh/picture/$colour/$theme";
+        $this->get($at('8f9a86'))->assertNoContent();
+        $keep = fn (string $path, string $bytes) => $this->call('PUT', $path, [], [], [], ['CONTENT_TYPE' => 'image/png', 'HTTP_ACCEPT' => 'application/json'], $bytes);
+        $png = self::png(640, 460);
+        $keep($at('8f9a86'), $png)->assertNoContent();
+        $this->get($at('8f9a86'))->assertOk()->assertHeader('Content-Type', 'image/png')->assertContent($png);
+        $this->get($at('8f9a86', 'night'))->assertNoContent();
+        foreach (['no picture', self::png(64, 46), str_repeat('a', 500_000), '<svg xmlns="http://www.w3.org/2000/svg" width="640" height="460"/>'] as $bad) {
+            self::assertStringContainsString('no picture of the size', $keep($at('112233'), $bad)->assertUnprocessable()->json('message'));
+        }
+        $keep("/api/v1/meshes/$mesh/picture/..%2F..%2Fx/day", $png)->assertNotFound();
+        $keep('/api/v1/meshes/'.str_repeat('0', 64).'/picture/8f9a86/day', $png)->assertNotFound();
+        // Not more than a few of one mesh.
+        for ($n = 0; $n < 20; $n++) {
+            $keep($at(sprintf('%06x', $n)), $png)->assertNoContent();
+        }
+        self::assertLessThanOrEqual(8, count(glob(storage_path("geometry/$mesh-*.png")) ?: []));
+        $this->deleteJson("/api/v1/projects/$id")->assertSuccessful();
+        $this->deleteJson("/api/v1/projects/$id/for-good")->assertSuccessful();
+        self::assertSame([], glob(storage_path("geometry/$mesh-*.png")) ?: []);
+    }
+
+    private static function png(int $width, int $height): string
+    {
+        $chunk = static fn (string $type, string $data): string => pack('N', strlen($data)).$type.$data.pack('N', crc32($type.$data));
+
+        return "\x89PNG\r\n\x1a\n".$chunk('IHDR', pack('NNC5', $width, $height, 8, 0, 0, 0, 0)).$chunk('IDAT', (string) gzcompress(str_repeat("\0".str_repeat("\x80", $width), $height))).$chunk('IEND', '');
     }
 }

@@ -33,9 +33,9 @@ final class DownloadController
             $steps = array_values($project->steps()->get()->map(static fn (Step $step): array => ['do' => $step->settings['do'], ...$step->report])->all());
             $pieces = $this->living($request->pieces($project), $store);
             if ($request->isTogether()) {
-                Manifest::writeTogether($folder, $this->steps($project), $input, $pieces, $steps, $name.'.'.$request->ending());
+                Manifest::writeTogether($folder, $this->steps($project), $input, $pieces, $steps, $name.'.'.$request->ending(), $request->density());
             } else {
-                Manifest::write($folder, $this->steps($project), $input, $pieces, $steps, $request->ending());
+                Manifest::write($folder, $this->steps($project), $input, $pieces, $steps, $request->ending(), $request->density());
             }
             $this->zip($folder, $files);
         } finally {
@@ -82,8 +82,15 @@ final class DownloadController
      */
     private function living(iterable $pieces, MeshStore $store): iterable
     {
+        $taken = [];
         foreach ($pieces as $piece) {
-            yield new CorePiece($piece->title ?? $piece->name, $store->get($piece->mesh), $piece->cutFrom(), $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight);
+            // Two pieces that a person calls the same stay two.
+            $called = $piece->title ?? $piece->name;
+            for ($name = $called, $n = 2; isset($taken[mb_strtolower($name)]); $n++) {
+                $name = "$called $n";
+            }
+            $taken[mb_strtolower($name)] = true;
+            yield new CorePiece($name, $store->get($piece->mesh), $piece->cutFrom(), $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight, $piece->name);
         }
     }
 }

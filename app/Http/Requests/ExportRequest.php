@@ -22,6 +22,7 @@ final class ExportRequest extends FormRequest
             'as' => ['sometimes', Rule::in(MeshFile::FORMATS)],
             'pieces' => ['sometimes', 'nullable', 'string', 'max:100000', 'regex:/^\d+(,\d+)*$/'],
             'together' => ['sometimes', 'boolean'],
+            'density' => ['sometimes', 'nullable', 'numeric', 'gt:0', 'max:100'],
         ];
     }
 
@@ -31,6 +32,7 @@ final class ExportRequest extends FormRequest
         return [
             'as' => 'The format is not one of '.implode(', ', MeshFile::FORMATS).'; choose one.',
             'pieces' => 'The picked pieces are not a list of pieces; pick them again.', 'together' => 'One file for all is not yes or no; choose one.',
+            'density' => 'The density is not more than 0 and at most 100 g/cm³; type it again.',
         ];
     }
 
@@ -42,6 +44,12 @@ final class ExportRequest extends FormRequest
     public function isTogether(): bool
     {
         return $this->boolean('together');
+    }
+
+    /** g/cm³ */
+    public function density(): ?float
+    {
+        return $this->input('density') === null ? null : $this->float('density');
     }
 
     /** @return Collection<int, Piece> */

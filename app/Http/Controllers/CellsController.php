@@ -1,0 +1,143 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Http\Requests\StepRequest;
+use App\Meshes\MeshStore;
+use App\Meshes\StandIns;
+use App\Models\Piece;
+use App\Models\Project;
+use Illuminate\Http\JsonResponse;
+use Isotome\Cells\Forecast;
+use Isotome\Cells\StandIn;
+use Isotome\Cut\Seal;
+use Isotome\Exception\BadRecipe;
+use Isotome\Exception\BrokenPromise;
+use Isotome\Measure\Box;
+use Isotome\Measure\Volume;
+use Isotome\Recipe\CellsStep;
+use Isotome\Recipe\Names;
+
+/**
+ * What cells would make of the pieces: lines to draw, how many pieces, the largest and the smallest. At once, from what stands in for them; or
+ * tried out on the pieces themselves, when they are small enough, for the numbers that will come.
+ */
+final class CellsController
+{
+    /** Pieces that are forecast one by one; of more, the first ones. */
+    private const PIECES = 24;
+
+    /** Triangles up to which a piece that nothing can stand in for is forecast. */
+    private const TRIANGLES = 60_000;
+
+    /** Triangles of all pieces up to which a step is tried out; what it makes of them may take a second. */
+    private const TRIED = 160_000;
+
+    /** Pieces up to which it is tried out. */
+    private const TRIED_CELLS = 600;
+
+    /** Rounds of a chop up to which it is made of what stands in, for the preview. */
+    private const ROUNDS = 8;
+
+    /** A tag that no step has. */
+    private const TAG = 0x7FFFFFFF;
+
+    public function __invoke(StepRequest $request, Project $project, StandIns $standIns, MeshStore $store): JsonResponse
+    {
+        set_time_limit(60);
+        $step = $request->step($project, ['*']);
+        if (! $step instanceof CellsStep) {
+            throw new BadRecipe('There are no cells to show; set them first.');
+        }
+        $pieces = $request->pieces($project)->values();
+        $isTried = $request->boolean('tried');
+        if ($isTried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::TRIED || $pieces->count() > self::PIECES)) {
+            return response()->json(['pieces' => 0, 'largest' => null, 'smallest' => null, 'about' => true, 'left_out' => $pieces->count(), 'skin' => '', 'inner' => '']);
+        }
+        $skin = $inner = '';
+        $volumes = [];
+        $isExact = true;
+        $left = 0;
+        foreach ($pieces as $n => $piece) {
+            $this->refuseSealed($piece, $step);
+            $forecast = $n >= self::PIECES ? null : ($isTried ? $this->tried($piece, $step, $standIns, $store) : $this->foreseen($piece, $step, $standIns));
+            if ($forecast === null) {
+                $left++;
+
+                continue;
+            }
+            array_push($volumes, ...$forecast->volumes);
+            $isExact = $isExact && $forecast->isExact;
+            $skin .= pack('g*', ...$forecast->skin);
+            $inner .= pack('g*', ...$forecast->inner);
+        }
+        // Bodies apart in one cell, walls and kerfs are not foreseen, only tried out.
+        $isExact = $isExact && ($isTried || ($step->settings->kerf <= 0.0 && $step->settings->wall <= 0.0));
+
+        return response()->json([
+            'pieces' => count($volumes), 'largest' => ($volumes === [] ? 0.0 : max($volumes)) ?: null, 'smallest' => ($volumes === [] ? 0.0 : min($volumes)) ?: null,
+            'about' => ! $isExact, 'left_out' => $left, 'skin' => base64_encode($skin), 'inner' => base64_encode($inner),
+        ]);
+    }
+
+    /** @throws BadRecipe */
+    private function refuseSealed(Piece $piece, CellsStep $step): void
+    {
+        if (! $piece->mesh->watertight && $step->settings->wall <= 0.0 && $step->settings->seal !== Seal::Open) {
+            throw new BadRecipe(($piece->title ?? Names::title($piece->name)).' is not watertight, so its shards cannot be sealed; mend it first, give it a wall, or leave the shards open.');
+        }
+    }
+
+    private function foreseen(Piece $piece, CellsStep $step, StandIns $standIns): ?Forecast
+    {
+        $standIn = $standIns->of($piece->mesh);
+        if ($standIn->mesh->triangleCount() > self::TRIANGLES) {
+            return null;
+        }
+        try {
+            if ($step->blade === null) {
+                if (self::rounds($step) > self::ROUNDS) {
+                    return null;
+                }
+                $outcome = $step->cut($standIn->mesh, self::TAG);
+
+                return Forecast::ofPieces($outcome->bodies ?? [$standIn->mesh], self::TAG, $standIn->isItself);
+            }
+
+            return Forecast::of($standIns->rough($piece->mesh), $step->blade->within($standIn), $step->settings->smallest, ! $piece->mesh->watertight);
+        } catch (BrokenPromise) {
+            return null;
+        }
+    }
+
+    private static function rounds(CellsStep $step): int
+    {
+        return is_int($step->bladeAs['rounds'] ?? null) ? $step->bladeAs['rounds'] : 0;
+    }
+
+    private function tried(Piece $piece, CellsStep $step, StandIns $standIns, MeshStore $store): ?Forecast
+    {
+        try {
+            $cells = $step->blade === null ? 2 ** self::rounds($step) : $step->blade->within($standIns->of($piece->mesh))->labels;
+            if ($cells > self::TRIED_CELLS) {
+                return null;
+            }
+            $mesh = $store->get($piece->mesh);
+            $outcome = $step->cut($mesh, self::TAG);
+            $bodies = $outcome->bodies ?? [$mesh];
+            if ($step->settings->seal === Seal::Open && $step->blade !== null) {
+                // Open pieces have no faces that would tell where they part.
+                $itself = new StandIn($mesh, Box::of($mesh), abs(Volume::of($mesh)), true);
+                $lines = Forecast::of($itself, $step->blade->within($itself), isSheet: true);
+
+                return Forecast::ofPieces($bodies, self::TAG, true)->along($lines);
+            }
+
+            return Forecast::ofPieces($bodies, self::TAG, true);
+        } catch (BrokenPromise) {
+            return null;
+        }
+    }
+}

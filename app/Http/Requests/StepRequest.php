@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Requests;
+
+use App\Meshes\MeshStore;
+use App\Models\Piece;
+use App\Models\Project;
+use Illuminate\Foundation\Http\FormRequest;
+use Illuminate\Support\Collection;
+use Isotome\Cells\Sites;
+use Isotome\Exception\BadRecipe;
+use Isotome\Recipe\CellsStep;
+use Isotome\Recipe\MirrorStep;
+use Isotome\Recipe\Recipe;
+
+/** A step as a recipe writes it, but for the pieces it takes, which are given by number. */
+final class StepRequest extends FormRequest
+{
+    /** @return array<string, mixed> */
+    public function rules(): array
+    {
+        return [
+            // The core reads it, and says what is wrong.
+            'step' => ['required', 'array'],
+            'pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
+            'pieces.*' => ['integer'],
+            // Made for a try, not foreseen from what stands in.
+            'tried' => ['sometimes', 'boolean'],
+        ];
+    }
+
+    /** @return array<string, string> */
+    public function messages(): array
+    {
+        $pieces = 'The picked pieces are not a list of pieces; pick them again.';
+
+        return ['step' => 'There is no step to take; set it again.', 'pieces' => $pieces, 'pieces.*' => $pieces];
+    }
+
+    /** @param  list<string>|null  $of  names instead of the request's pieces */
+    public function step(Project $project, ?array $of = null): CellsStep|MirrorStep
+    {
+        $given = $this->written((array) $this->input('step'), $project);
+        $of ??= $this->input('pieces') === null ? ['*'] : array_values($this->pieces($project)->map(static fn (Piece $piece): string => $piece->name)->all());
+        try {
+            $core = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [[...$given, 'of' => $of]]])->steps[0];
+        } catch (BadRecipe $refusal) {
+            throw new BadRecipe(str_replace('steps[0].', '', $refusal->getMessage()));
+        }
+
+        return $core instanceof CellsStep || $core instanceof MirrorStep ? $core : throw new BadRecipe('This is neither a cut with cells nor a mirror; set it again.');
+    }
+
+    /**
+     * Points that are the vertices of a piece are written down: the recipe stands for itself.
+     *
+     * @param  array<mixed>  $step
+     * @return array<mixed>
+     */
+    private function written(array $step, Project $project): array
+    {
+        $blade = $step['blade'] ?? null;
+        if (! is_array($blade) || ! isset($blade['vertices_of'])) {
+            return $step;
+        }
+        /** @var Piece|null $piece */
+        $piece = is_int($blade['vertices_of']) ? $project->pieces()->with('mesh')->find($blade['vertices_of']) : null;
+        if ($piece === null || ! is_int($blade['count'] ?? null)) {
+            throw new BadRecipe('The piece whose vertices the cells grow around is not there; choose another.');
+        }
+        $step['blade']['points'] = array_chunk(Sites::vertices((new MeshStore)->get($piece->mesh), max(2, $blade['count'])), 3);
+        unset($step['blade']['vertices_of'], $step['blade']['count']);
+
+        return $step;
+    }
+
+    /**
+     * The pieces that it is about: those named, spent ones too (a step that is edited took them), or all living ones.
+     *
+     * @return Collection<int, Piece>
+     */
+    public function pieces(Project $project): Collection
+    {
+        $ids = $this->input('pieces');
+        $query = $project->pieces()->with('mesh');
+        /** @var Collection<int, Piece> $pieces */
+        $pieces = is_array($ids) ? $query->whereIn('id', $ids)->get() : $query->whereNull('spent_by')->get();
+        if ($pieces->isEmpty()) {
+            throw new BadRecipe('There is no piece to take; show or pick at least one piece.');
+        }
+
+        return $pieces;
+    }
+}
