@@ -8,7 +8,7 @@ export function number(value: number, digits: number): string {
     return sign + group(whole) + (part ? `.${part}` : '')
 }
 
-export const mm = (value: number) => `${number(value, value < 1000 ? 1 : 0)} mm`
+export const mm = (value: number, digits = value < 1000 ? 1 : 0) => `${number(value, digits)} mm`
 
 export function mm2(value: number): string {
     return `${number(value, value < 100 ? 1 : 0)} mm²`

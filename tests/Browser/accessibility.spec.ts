@@ -10,7 +10,7 @@ async function sound(page: Page, where: string): Promise<void> {
 }
 
 test('every main view passes an accessibility run, by day and by night', async ({ page }) => {
-    test.setTimeout(240_000)
+    test.setTimeout(1_200_000)
     await project(page, 'post', 'plain post')
     await cut(page, '2 pieces')
     for (const theme of ['Day', 'Night']) {
@@ -30,6 +30,11 @@ test('every main view passes an accessibility run, by day and by night', async (
         await expect(page.locator('[data-part=soundness]')).toHaveText(/^Sound/)
         await sound(page, `${theme}, Check`)
         await page.getByRole('tab', { name: 'Cut' }).click()
+        for (const kind of ['Cells', 'Mirror', 'One']) {
+            await page.getByRole('radio', { name: kind, exact: true }).click()
+            await page.waitForTimeout(300)
+            await sound(page, `${theme}, ${kind}`)
+        }
         await page.getByRole('button', { name: 'Take out pieces…' }).click()
         await expect(page.getByRole('dialog')).toBeVisible()
         await page.waitForTimeout(400)

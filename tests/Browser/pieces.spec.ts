@@ -134,7 +134,7 @@ test('five hundred pieces: opened, picked and found without delay', async ({ pag
     await page.reload()
     await expect(pieces(page)).toHaveCount(500)
     console.log(`500 pieces listed after ${Date.now() - start} ms`)
-    await expect(page.locator('.loading')).toHaveCount(0, { timeout: 60_000 })
+    await expect(page.locator('.loading')).toHaveCount(0, { timeout: 240_000 })
     console.log(`500 pieces drawn after ${Date.now() - start} ms`)
     const lag = await page.evaluate(async () => {
         const rows = document.querySelectorAll<HTMLElement>('[data-piece] button.body')

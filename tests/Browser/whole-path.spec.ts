@@ -13,13 +13,13 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     await expect(page.getByRole('heading', { name: 'Millstone' })).toBeVisible()
 
     // The dimensions are shown before the file is accepted, and follow the unit.
-    await drop(page, 'clay_jar.stl', stl('jar'))
+    await drop(page, 'oil_jar.stl', stl('jar'))
     const dimensions = page.locator('[data-part=dimensions]')
     await expect(dimensions).toHaveText('58.00 × 58.00 × 18.00 mm')
     await page.getByRole('radio', { name: 'cm' }).click()
     await expect(dimensions).toHaveText('580.00 × 580.00 × 180.00 mm')
     await page.getByRole('radio', { name: 'mm', exact: true }).click()
-    await expect(page.getByRole('dialog').getByLabel('Name', { exact: true })).toHaveValue('Clay jar')
+    await expect(page.getByRole('dialog').getByLabel('Name', { exact: true })).toHaveValue('Oil jar')
     await page.getByRole('button', { name: 'Make the project' }).click()
 
     // One piece, the blade in its middle, its section worked out.
@@ -54,7 +54,7 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
     await expect(page.getByRole('status')).toContainText('2 pieces, both watertight, 0.000 % volume lost.')
     await expect(pieces(page)).toHaveCount(2)
-    await expect(pieces(page).nth(0)).toContainText('Clay jar A')
+    await expect(pieces(page).nth(0)).toContainText('Oil jar A')
     await expect(page.getByLabel('Spread, mm')).toBeVisible()
 
     // Isolate one piece, and come back.
@@ -78,12 +78,12 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     const waiting = page.waitForEvent('download')
     await page.getByRole('link', { name: 'Download 2 pieces' }).click()
     const download = await waiting
-    expect(download.suggestedFilename()).toBe('Clay-jar.zip')
+    expect(download.suggestedFilename()).toBe('Oil-jar.zip')
     const out = folder()
     await download.saveAs(join(out, 'pieces.zip'))
     execFileSync('php', ['-r', '$z = new ZipArchive; exit($z->open($argv[1]) === true && $z->extractTo($argv[2]) ? 0 : 1);', join(out, 'pieces.zip'), out])
     const manifest = JSON.parse(readFileSync(join(out, 'manifest.json'), 'utf8'))
-    expect(manifest.pieces.map((piece: { name: string }) => piece.name)).toEqual(['clay-jar-A', 'clay-jar-B'])
+    expect(manifest.pieces.map((piece: { name: string }) => piece.name)).toEqual(['oil-jar-A', 'oil-jar-B'])
     expect(readdirSync(out).filter((name) => name.endsWith('.stl'))).toHaveLength(2)
     let volume = 0
     for (const piece of manifest.pieces) {
@@ -99,6 +99,6 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     await page.reload()
     await expect(pieces(page)).toHaveCount(2)
     await page.goto('/')
-    await expect(page.locator('.project', { hasText: 'Clay jar' })).toContainText('2 pieces')
+    await expect(page.locator('.project', { hasText: 'Oil jar' })).toContainText('2 pieces')
     expect(problems).toEqual([])
 })

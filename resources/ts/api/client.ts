@@ -1,6 +1,6 @@
 import type {
-    BladeQuestion, CheckCounts, CheckReport, CutSettings, Format, MendPreview, MendQuestion, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
-    SidesAnswer, StopsAnswer, Units, Upload, Vector, WidthsAnswer,
+    BladeQuestion, CellsForecast, CheckCounts, CheckReport, CutSettings, Format, MendPreview, MendQuestion, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
+    SidesAnswer, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
 /** A refusal: its message is the server's one sentence. */
@@ -62,6 +62,20 @@ export const api = {
 
     cut: (project: number, settings: CutSettings) => call<Run>('POST', `/projects/${project}/cuts`, settings),
     edit: (project: number, step: number, settings: CutSettings) => call<Run>('PUT', `/projects/${project}/steps/${step}`, settings),
+    step: (project: number, question: StepQuestion) => call<Run>('POST', `/projects/${project}/steps`, question),
+    editStep: (project: number, step: number, question: StepQuestion) => call<Run>('PUT', `/projects/${project}/steps/${step}/settings`, question),
+    /** A picture that some browser drew before, or null. */
+    async picture(mesh: string, colour: string, theme: string): Promise<Blob | null> {
+        const response = await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.slice(1)}/${theme}`)
+        return response.status === 200 ? response.blob() : null
+    },
+    async keepPicture(mesh: string, colour: string, theme: string, png: Blob): Promise<void> {
+        await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.slice(1)}/${theme}`, { method: 'PUT', headers: { Accept: 'application/json', 'Content-Type': 'image/png' }, body: png })
+    },
+
+    cells: (project: number, question: StepQuestion) => call<CellsForecast>('POST', `/projects/${project}/cells`, question),
+    mirror: (project: number, question: StepQuestion) => call<MirrorForecast>('POST', `/projects/${project}/mirror`, question),
+    symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => call<SymmetryAnswer>('POST', `/projects/${project}/symmetry`, question),
     check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
     checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),
     report: (mesh: string) => call<CheckReport>('GET', `/meshes/${mesh}/check`),
@@ -100,8 +114,8 @@ export const api = {
         return parts
     },
     recipe: (project: number) => `${ROOT}/projects/${project}/recipe.json`,
-    zip: (project: number, as: Format, together: boolean, pieces: number[] | null) =>
-        `${ROOT}/projects/${project}/pieces.zip?as=${as}${together ? '&together=1' : ''}${pieces ? `&pieces=${pieces.join(',')}` : ''}`,
+    zip: (project: number, as: Format, together: boolean, pieces: number[] | null, density = 0) =>
+        `${ROOT}/projects/${project}/pieces.zip?as=${as}${together ? '&together=1' : ''}${density > 0 ? `&density=${density}` : ''}${pieces ? `&pieces=${pieces.join(',')}` : ''}`,
     drawing: (project: number, format: 'svg' | 'dxf', { through, facing, pieces }: BladeQuestion) => {
         const query = new URLSearchParams()
         for (const number of through) query.append('through[]', String(number))

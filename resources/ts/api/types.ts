@@ -64,19 +64,18 @@ export interface Run {
 
 /** A step as the recipe writes it. */
 export interface StepSettings {
-    do: 'cut' | 'score' | 'mend' | 'thicken'
+    do: 'cut' | 'score' | 'mend' | 'thicken' | 'mirror'
     of?: string[]
-    blade?: {
-        kind: 'flat' | 'series'
-        facing: Vector
-        through?: Vector
-        stops?: number[]
-        from?: number
-        step?: number
-        count?: number
-        parts?: number
-        wander?: Wander
-    }
+    blade?: FlatOrSeries | CellsBlade
+    planes?: { through: Vector; facing: Vector }[]
+    copies?: { through: Vector; axis: Vector; count: number }
+    cut?: boolean
+    gives?: Gives
+    band?: Band
+    smooth?: number
+    smallest?: number
+    apart?: boolean
+    wall_mm?: number
     keep?: Keep
     kerf?: number
     kerf_side?: KerfSide
@@ -87,6 +86,94 @@ export interface StepSettings {
     only?: Mend
     rims?: number[]
     thickness_mm?: number
+}
+
+export type Gives = 'one' | 'two' | 'reflection'
+export type Band = 'none' | 'straight' | 'smoothed'
+
+export interface FlatOrSeries {
+    kind: 'flat' | 'series'
+    facing: Vector
+    through?: Vector
+    stops?: number[]
+    from?: number
+    step?: number
+    count?: number
+    parts?: number
+    wander?: Wander
+}
+
+export type CellsBy = 'uniform' | 'even' | 'gathered' | 'points' | 'blocks' | 'rings' | 'chop'
+
+/** How cells divide space, as the recipe writes it. */
+export interface CellsBlade {
+    kind: 'cells'
+    by: CellsBy
+    count?: number | Vector
+    seed?: number
+    stretch?: { along: Vector; times: number }
+    places?: Vector[]
+    falloff?: number
+    points?: Vector[]
+    /** The piece whose vertices are the points: the server writes them down. */
+    vertices_of?: number
+    size?: Vector
+    turned?: Vector
+    brick?: boolean
+    wander?: number
+    through?: Vector
+    axis?: Vector
+    rings?: number
+    sectors?: number
+    layers?: number
+    rounds?: number
+    along?: Vector[]
+    shift?: number
+    tilt?: number
+}
+
+/** A step but for the pieces that it takes. */
+export interface StepQuestion {
+    step: Omit<StepSettings, 'of'>
+    pieces: number[] | null
+    /** Made for a try on the pieces themselves, not foreseen from what stands in for them. */
+    tried?: boolean
+}
+
+export interface CellsForecast {
+    pieces: number
+    largest: number | null
+    smallest: number | null
+    about: boolean
+    left_out: number
+    /** Lines, six 32-bit floats each, base64. */
+    skin: string
+    inner: string
+}
+
+export interface MirrorForecast {
+    refusal: string | null
+    crosses: boolean
+    apart: number
+    rims: number
+    gap: number
+    weld: number
+    /** Along the seam, degrees; null where nothing is joined. */
+    kink: number | null
+    mean_kink: number | null
+    /** Rims near the plane that stay open: two points a line. */
+    unjoined: number[]
+    /** Of a full turn about the copies' axis, degrees; null when unknown. */
+    span: number | null
+}
+
+export interface SymmetryAnswer {
+    largest: number
+    mean: number
+    facing: Vector
+    through: Vector
+    /** Corners of triangles: x, y, z and deviation, 32-bit floats, base64. */
+    map: string
 }
 
 export interface Step {

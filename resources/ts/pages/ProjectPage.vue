@@ -3,10 +3,12 @@ import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from
 import { RouterLink } from 'vue-router'
 import { label } from '../format'
 import BladeCard from '../parts/BladeCard.vue'
+import CellsCard from '../parts/CellsCard.vue'
 import CheckCard from '../parts/CheckCard.vue'
 import ChoiceRow from '../parts/ChoiceRow.vue'
 import FirstHints from '../parts/FirstHints.vue'
 import KeySheet from '../parts/KeySheet.vue'
+import MirrorCard from '../parts/MirrorCard.vue'
 import LineageTree from '../parts/LineageTree.vue'
 import PieceList from '../parts/PieceList.vue'
 import PieceView from '../parts/PieceView.vue'
@@ -16,20 +18,26 @@ import ThemeSwitch from '../parts/ThemeSwitch.vue'
 import WorkFooter from '../parts/WorkFooter.vue'
 import Wordmark from '../parts/Wordmark.vue'
 import { useBlade } from '../stores/blade'
+import { useCells } from '../stores/cells'
+import { useMirror } from '../stores/mirror'
 import { useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
 
 const props = defineProps<{ id: number }>()
 const project = useProject()
 const blade = useBlade()
+const cells = useCells()
+const mirror = useMirror()
 const settings = useSettings()
 const keys = ref(false)
 const view = useTemplateRef('view')
 
-const rail = computed(() => settings.station === 'cut')
+const rail = computed(() => settings.station === 'cut' && blade.kind === 'planes')
 
 async function open() {
     blade.forget()
+    cells.forget()
+    mirror.forget()
     await project.open(props.id)
     if (project.project) document.title = `${project.project.name} · Isotome`
     if (project.living.length) blade.centreOnTaken()
@@ -45,7 +53,16 @@ watch(() => props.id, open)
 watch(() => project.taken.map((piece) => `${piece.id}${piece.mesh}`).join(), (now, before) => {
     if (now && !before) blade.centreOnTaken()
     else blade.ask()
+    cells.ask()
+    mirror.ask()
 })
+
+watch(() => project.picked.join(), () => {
+    cells.done = false
+    cells.ask()
+})
+// The mirror's plane is the blade: wherever it is moved, by hand, by key or by number.
+watch(() => [blade.kind, blade.offset, ...blade.facing].join(), () => mirror.ask())
 
 // A step was taken back: the blade is where it was, to be placed better.
 watch(() => project.project?.steps.length ?? 0, (now, before) => { if (now < before) blade.shown = true })
@@ -78,6 +95,7 @@ function cutKey(event: KeyboardEvent): boolean {
             blade.touched()
             break
         case 's':
+            blade.kind = 'planes'
             blade.setSeries(!blade.series)
             break
         default:
@@ -90,7 +108,7 @@ function key(event: KeyboardEvent) {
     const target = event.target as HTMLElement
     const control = event.ctrlKey || event.metaKey
     if (control && event.key === 'Enter') {
-        if (settings.station === 'cut') void blade.cut()
+        if (settings.station === 'cut') void (blade.kind === 'cells' ? cells.run() : blade.kind === 'mirror' ? mirror.run() : blade.cut())
     } else if (target.closest('input:not([type=checkbox]):not([type=color]), select, textarea, [role=dialog], [role=slider]')) return
     else if (control && (event.key.toLowerCase() === 'y' || (event.shiftKey && event.key.toLowerCase() === 'z'))) void project.redo()
     else if (control && event.key.toLowerCase() === 'z') void project.undo()
@@ -168,6 +186,8 @@ function key(event: KeyboardEvent) {
         </main>
         <aside v-if="settings.rightOpen" class="right" aria-label="Card of the station">
             <CheckCard v-if="settings.station === 'check'" />
+            <CellsCard v-else-if="blade.kind === 'cells'" />
+            <MirrorCard v-else-if="blade.kind === 'mirror'" />
             <BladeCard v-else />
         </aside>
         <ProfileRail v-if="rail && settings.railOpen && project.living.length" class="bottom" />

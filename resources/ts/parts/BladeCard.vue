@@ -6,6 +6,7 @@ import type { Keep, KerfSide, Seal, Vector } from '../api/types'
 import { fitWords, mm, mm2, size, volume } from '../format'
 import { useBlade, type Placing } from '../stores/blade'
 import { useProject } from '../stores/project'
+import BladeKinds from './BladeKinds.vue'
 import ChoiceRow from './ChoiceRow.vue'
 import NumberField from './NumberField.vue'
 import SectionDrawing from './SectionDrawing.vue'
@@ -64,10 +65,7 @@ function coordinate(k: number, value: number) {
     <StationCard label="Blade">
         <header>
             <h2>{{ project.editing === null ? 'Blade' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
-            <ChoiceRow
-                :model-value="blade.series ? 'series' : 'flat'" :options="[{ value: 'flat', text: 'One' }, { value: 'series', text: 'Series' }]" label="Blades"
-                @update:model-value="blade.setSeries($event === 'series')"
-            />
+            <BladeKinds />
         </header>
         <div class="line">
             <span class="label">Facing</span>
@@ -163,30 +161,8 @@ function coordinate(k: number, value: number) {
     </StationCard>
 </template>
 
+<style scoped src="./card.css"></style>
 <style scoped>
-header {
-    display: flex;
-    align-items: center;
-    justify-content: space-between;
-}
-
-.line {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-}
-
-.label {
-    flex: none;
-    width: 44px;
-    color: var(--soft);
-}
-
-.label.near {
-    width: auto;
-    margin-left: auto;
-}
-
 .narrow {
     width: 66px;
 }
@@ -220,6 +196,11 @@ header {
     white-space: nowrap;
 }
 
+/* A row of four fields needs the room. */
+.label {
+    width: 44px;
+}
+
 .small {
     flex: none;
     font-size: 12.5px;
@@ -249,16 +230,9 @@ header {
 }
 
 dl {
-    display: grid;
-    grid-template-columns: 1fr 1fr;
-    gap: 2px 16px;
     margin: 0;
-}
-
-dl div {
-    display: flex;
-    justify-content: space-between;
-    gap: 6px;
+    padding: 0;
+    border: 0;
 }
 
 .sides {
@@ -277,15 +251,6 @@ dl div {
     text-decoration: line-through;
 }
 
-dt {
-    color: var(--soft);
-}
-
-dd {
-    margin: 0;
-    white-space: nowrap;
-}
-
 .files {
     display: flex;
     justify-content: space-between;
@@ -293,18 +258,4 @@ dd {
     font-size: 12.5px;
 }
 
-.main {
-    display: flex;
-    gap: 8px;
-}
-
-.main .el-button + .el-button {
-    margin: 0;
-}
-
-.cut {
-    flex: 1;
-    font-size: 15px;
-    font-weight: 600;
-}
 </style>

@@ -6,6 +6,7 @@ import type { Format } from '../api/types'
 import { count, number } from '../format'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
+import NumberField from './NumberField.vue'
 
 defineProps<{ modelValue: boolean }>()
 defineEmits<{ 'update:modelValue': [open: boolean] }>()
@@ -13,6 +14,8 @@ defineEmits<{ 'update:modelValue': [open: boolean] }>()
 const project = useProject()
 const format = ref<Format>('stl')
 const which = ref<'all' | 'picked'>('all')
+/** g/cm³; 0 for no masses. */
+const density = ref(0)
 const together = ref<'each' | 'one'>('each')
 
 const formats: { value: Format; text: string; hint: string }[] = [
@@ -26,7 +29,7 @@ const formats: { value: Format; text: string; hint: string }[] = [
 const holdsSeveral = computed(() => ['3mf', 'obj', 'glb'].includes(format.value))
 const pieces = computed(() => (which.value === 'picked' && project.picked.length ? project.living.filter((piece) => project.pickedIds.has(piece.id)) : project.living))
 const open = computed(() => pieces.value.filter((piece) => !piece.watertight).length)
-const link = computed(() => (project.project ? api.zip(project.project.id, format.value, together.value === 'one' && holdsSeveral.value, which.value === 'picked' && project.picked.length ? project.picked : null) : ''))
+const link = computed(() => (project.project ? api.zip(project.project.id, format.value, together.value === 'one' && holdsSeveral.value, which.value === 'picked' && project.picked.length ? project.picked : null, density.value) : ''))
 
 watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'all' })
 </script>
@@ -42,6 +45,11 @@ watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'al
         <div v-if="holdsSeveral && pieces.length > 1" class="line">
             <span class="label">Files</span>
             <ChoiceRow v-model="together" :options="[{ value: 'each', text: 'one each' }, { value: 'one', text: 'one for all' }]" label="Files" />
+        </div>
+        <div class="line">
+            <span class="label">Density</span>
+            <NumberField class="density" :model-value="density" unit="g/cm³" label="Density" :digits="2" :step="0.1" :min="0" :max="100" @update:model-value="density = $event" />
+            <span class="soft">{{ density > 0 ? 'mass and moments in the manifest' : '0: no masses in the manifest' }}</span>
         </div>
         <p>
             {{ count(pieces.length, 'piece', 'pieces') }}, {{ number(pieces.reduce((sum, piece) => sum + piece.triangles, 0), 0) }} triangles, in a zip with a manifest that says of every
@@ -65,6 +73,10 @@ watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'al
 .label {
     width: 56px;
     color: var(--soft);
+}
+
+.density {
+    width: 110px;
 }
 
 .means {

@@ -3,11 +3,15 @@ import { computed } from 'vue'
 import type { Piece, Step } from '../api/types'
 import { number } from '../format'
 import { useBlade } from '../stores/blade'
+import { useCells } from '../stores/cells'
+import { useMirror } from '../stores/mirror'
 import { title, useProject } from '../stores/project'
 import { anglesOf, dot } from '../view/direction'
 
 const project = useProject()
 const blade = useBlade()
+const cells = useCells()
+const mirror = useMirror()
 
 interface Row {
     key: string
@@ -23,8 +27,21 @@ function told(step: Step): string {
     const { settings } = step
     if (settings.do === 'mend') return settings.only ? `Mend: ${{ join: 'join vertices', doubled: 'doubled faces', slivers: 'slivers', inner: 'inner faces', turn: 'turn faces', close: 'close rims' }[settings.only]}` : 'Mend all'
     if (settings.do === 'thicken') return `Thicken by ${number(settings.thickness_mm ?? 0, 1)} mm`
+    if (settings.do === 'mirror') {
+        if (settings.copies) return `${settings.copies.count} copies about an axis`
+        const planes = settings.planes?.length ?? 1
+        return `Mirror${planes > 1 ? ` over ${planes} planes` : ''}, ${{ one: 'one body', two: 'two pieces', reflection: 'reflection' }[settings.gives ?? 'one']}${settings.catch ? `, catch ${settings.catch}` : ''}`
+    }
     const b = settings.blade
     if (!b) return settings.do
+    if (b.kind === 'cells') {
+        const seed = b.seed !== undefined && ['uniform', 'even', 'gathered', 'chop'].includes(b.by) ? `, seed ${b.seed}` : ''
+        const what = {
+            uniform: `${b.count as number} cells`, even: `${b.count as number} even cells`, gathered: `${b.count as number} cells gathered`, points: `cells around ${b.points?.length ?? 0} points`,
+            blocks: b.brick ? 'bricks' : 'blocks', rings: `${b.rings} rings, ${b.sectors} sectors`, chop: `chop, ${b.rounds} rounds`,
+        }[b.by]
+        return `Cut into ${what}${seed}${settings.smallest ? `, least ${number(100 * settings.smallest, 2)} %` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}`
+    }
     const [x, y, z] = b.facing
     const { turn, tilt } = anglesOf(b.facing.map((c) => c / Math.hypot(x, y, z)) as [number, number, number])
     const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`
@@ -59,7 +76,9 @@ function edit(step: Step) {
     project.editing = step.id
     project.before = null
     project.hidden = []
-    blade.load(step)
+    if (step.settings.do === 'mirror') mirror.load(step)
+    else if (step.settings.blade?.kind === 'cells') cells.load(step)
+    else blade.load(step)
 }
 </script>
 
@@ -78,7 +97,7 @@ function edit(step: Step) {
                         <button class="link" :aria-pressed="project.before === row.step.id" :aria-label="`Compare before and after step ${row.step.number}`" @click="project.before = project.before === row.step.id ? null : row.step.id">
                             {{ project.before === row.step.id ? 'after' : 'before' }}
                         </button>
-                        <button v-if="row.step.settings.blade && !row.step.settings.faces" class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
+                        <button v-if="(row.step.settings.blade || row.step.settings.do === 'mirror') && !row.step.settings.faces" class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
                         <button class="link" :disabled="project.busy" :aria-label="`Rejoin ${title(row.taken)}`" @click="project.rejoin({ piece: row.taken.id })">rejoin</button>
                         <button v-if="row.together! > 1" class="link" :disabled="project.busy" :aria-label="`Rejoin all of step ${row.step.number}`" @click="project.rejoin({ step: row.step.id })">rejoin all {{ row.together }}</button>
                     </span>

@@ -43,7 +43,7 @@ function nudge(event: KeyboardEvent, sign: number) {
 <template>
     <label class="field" :class="{ wrong }">
         <input
-            v-model="text" :aria-label="`${label}, ${unit}`" inputmode="decimal" autocomplete="off" spellcheck="false"
+            v-model="text" :aria-label="unit ? `${label}, ${unit}` : label" inputmode="decimal" autocomplete="off" spellcheck="false"
             @focus="editing = true; ($event.target as HTMLInputElement).select()" @blur="take" @keydown.enter="take"
             @keydown.up="nudge($event, 1)" @keydown.down="nudge($event, -1)"
         >

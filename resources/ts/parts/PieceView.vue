@@ -4,16 +4,22 @@ import { ElSlider } from 'element-plus'
 import { api } from '../api/client'
 import type { Vector } from '../api/types'
 import { mm, number } from '../format'
+import { floats } from '../api/floats'
 import { useBlade } from '../stores/blade'
+import { useCells } from '../stores/cells'
+import { useMirror } from '../stores/mirror'
 import { useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
 import { useShown } from '../stores/shown'
+import { aboutAxis, overPlanes } from '../view/Reflections'
 import { Shapes } from '../view/shapes'
 import { View3d, type DrawnLine, type ShownPiece } from '../view/View3d'
 import ViewBar from './ViewBar.vue'
 
 const project = useProject()
 const blade = useBlade()
+const cells = useCells()
+const mirror = useMirror()
 const settings = useSettings()
 const shownMarks = useShown()
 
@@ -55,9 +61,19 @@ const shown = computed((): ShownPiece[] => {
 })
 
 const pose = computed(() => ({
-    centre: blade.centre, facing: blade.facing, turn: blade.turn, size: size.value, keep: blade.score || blade.series ? ('both' as const) : blade.keep,
-    shown: cutting.value && blade.shown && project.taken.length > 0 && !(blade.series && blade.spacing === 'parts'),
+    centre: blade.centre, facing: blade.facing, turn: blade.turn, size: size.value,
+    keep: blade.kind === 'mirror' ? mirror.stays : blade.score || blade.series ? ('both' as const) : blade.keep,
+    lost: blade.kind === 'mirror' ? mirror.kept.slice(1).map(({ facing, offset }) => ({ facing: facing.map((c) => -c) as Vector, offset: -offset })) : [],
+    shown: cutting.value && blade.shown && project.taken.length > 0 && blade.kind !== 'cells' && !(blade.kind === 'mirror' && mirror.copying) && !(blade.series && blade.spacing === 'parts'),
 }))
+/** What the mirror will add, while it is set. */
+const images = computed(() => {
+    if (!cutting.value || blade.kind !== 'mirror' || !blade.shown || project.busy || project.spread > 0 || mirror.symmetry || mirror.forecast?.refusal) return null
+    const { planes, copies } = mirror.question.step
+    const to = copies ? aboutAxis(copies.through, copies.axis, copies.count) : overPlanes(planes ?? [])
+    return { to, ahead: mirror.kept, pieces: new Set(project.taken.map((piece) => piece.id)) }
+})
+
 const size = computed(() => {
     const { min, max } = project.box
     return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])
@@ -80,6 +96,7 @@ const sides = ref<{ x: number; y: number; text: string }[]>([])
 
 /** Labels follow the view; only a change is told, because this runs after every frame. */
 function label() {
+    if (view) shownMarks.seen = view.directions()
     const at = view?.gripOnPage()
     const text = held.value === 'rim' ? `tilt ${number(blade.tilt, 1)}°` : mm(blade.place)
     const known = chip.value
@@ -103,6 +120,15 @@ async function clicked(id: number, face: number, point: Vector) {
     // A rough picture has faces of its own.
     if (loading.value) {
         project.problem = 'The pieces are still being drawn; click again in a moment.'
+        return
+    }
+    if (blade.placing === 'place' && cells.by === 'rings') {
+        blade.placing = 'none'
+        cells.set({ through: point })
+        return
+    }
+    if (blade.placing === 'place') {
+        cells.set({ places: [...cells.places, point] })
         return
     }
     if (blade.placing === 'points') {
@@ -139,6 +165,12 @@ async function clicked(id: number, face: number, point: Vector) {
         project.refused(error)
     }
 }
+
+/** Places that cells gather around, while pieces stand where they really are. */
+const picks = computed(() => {
+    if (!cutting.value || blade.kind !== 'cells' || cells.done) return []
+    return cells.by === 'gathered' ? cells.places : cells.by === 'rings' && cells.through ? [cells.through] : []
+})
 
 /** The faces that the cut is limited to, as triangles. */
 const painted = computed(() => {
@@ -214,6 +246,7 @@ watch(() => project.whole, ({ min, max }, old) => {
     if (!old || [...old.min, ...old.max].every((side) => side === 0)) view?.look('corner')
 })
 watch(pose, (now) => view?.setBlade(now))
+watch(images, (now) => view?.setImages(now))
 watch(stops, (now) => view?.setStops(now))
 watch(() => blade.section, (section) => view?.setSection(section))
 watch(() => settings.theme, () => view?.theme())
@@ -221,9 +254,14 @@ watch(() => [settings.display, settings.lines], () => view?.style(settings.displ
 watch(() => [project.box, settings.box, settings.printer, project.project?.printer], boxes)
 watch(() => settings.$state, () => settings.keep(), { deep: true })
 watch(() => blade.placing, (tool) => view?.setTool(tool))
-watch(() => [shownMarks.marked, painted.value, blade.points], () => {
+const cellLines = computed(() => (cutting.value && blade.kind === 'cells' && !project.busy && project.spread === 0 ? cells.forecast : null))
+watch(cellLines, (forecast) => view?.setCells(floats(forecast?.skin ?? ''), floats(forecast?.inner ?? '')))
+watch(() => (cutting.value && blade.kind === 'mirror' ? mirror.symmetry : null), (map) => view?.setMap(map?.piece ?? null, floats(map?.map ?? ''), map?.largest ?? 0))
+/** Rims that a mirror would leave open. */
+const open = computed(() => (images.value ? (mirror.forecast?.unjoined ?? []) : []))
+watch(() => [shownMarks.marked, painted.value, blade.points, picks.value, open.value], () => {
     const marked = shownMarks.marked
-    view?.setMarks({ ...marked, triangles: [...(marked.triangles ?? []), ...painted.value], points: [...(marked.points ?? []), ...blade.points.flat()] })
+    view?.setMarks({ ...marked, lines: [...(marked.lines ?? []), ...open.value], triangles: [...(marked.triangles ?? []), ...painted.value], points: [...(marked.points ?? []), ...blade.points.flat(), ...picks.value.flat()] })
 })
 watch(() => shownMarks.fly, (to) => { if (to) view?.frame(to.min, to.max) })
 
@@ -232,22 +270,35 @@ const asking = computed(() => ({
     line: 'Draw a line across the pieces: the blade goes through it, along your line of sight. Steps of 5°, free with Alt.',
     face: 'Click a face: the blade will lie in it.',
     points: `Click ${['three points', 'two more points', 'one more point'][blade.points.length] ?? 'a point'}: the blade will go through them.`,
+    place: cells.by === 'rings' ? 'Click on the skin: the rings go round that place.' : 'Click on the skin where pieces are to gather; more places with more clicks.',
     paint: 'Click flat parts of one piece: the cut stays within them. A second click takes a part out.',
 }[blade.placing]))
+
+/** Saves the view with each piece flat in its own colour. */
+function identity() {
+    view?.identity().toBlob((picture) => {
+        if (!picture) return
+        const link = document.createElement('a')
+        link.href = URL.createObjectURL(picture)
+        link.download = `${project.project?.name ?? 'pieces'}-identity.png`
+        link.click()
+        URL.revokeObjectURL(link.href)
+    }, 'image/png')
+}
 
 defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
 </script>
 
 <template>
-    <div class="view">
-        <ViewBar @look="view?.look($event)" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" />
+    <div class="view" :data-images="images?.to.length ?? 0">
+        <ViewBar @look="view?.look($event)" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" @identity="identity" />
         <div ref="host" class="host" />
         <svg v-if="line" class="line" aria-hidden="true"><line :x1="line.from.x" :y1="line.from.y" :x2="line.to.x" :y2="line.to.y" /></svg>
         <div v-if="line" class="chip" data-part="line-angle" :style="{ left: `${line.to.x + 16}px`, top: `${line.to.y}px` }">{{ number(line.angle, 1) }}°</div>
         <div v-if="held && chip" class="chip" :style="{ left: `${chip.x + 26}px`, top: `${chip.y}px` }">{{ chip.text }}</div>
         <div v-for="side in sides" :key="side.text + side.x" class="side" :style="{ left: `${side.x}px`, top: `${side.y}px` }">{{ side.text }}</div>
         <div v-if="asking" class="asking" role="note">
-            <span>{{ asking }}</span><button class="link" @click="blade.placing = 'none'; blade.points = []">{{ blade.placing === 'paint' ? 'done' : 'leave it' }}</button>
+            <span>{{ asking }}</span><button class="link" @click="blade.placing = 'none'; blade.points = []">{{ blade.placing === 'paint' || blade.placing === 'place' ? 'done' : 'leave it' }}</button>
         </div>
         <div v-if="loading" class="loading soft">drawing {{ loading === 1 ? 'the piece' : `${loading} pieces` }}…</div>
         <div v-if="project.shown.length > 1" class="spread">

@@ -1,22 +1,36 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useSettings } from '../stores/settings'
 import { picture } from '../view/picture'
 
 const props = defineProps<{ mesh: string; colour: string }>()
 const settings = useSettings()
 const source = ref('')
+const place = ref<HTMLElement>()
+const gone = new AbortController()
+const watched = new IntersectionObserver(seen, { rootMargin: '300px' })
 
 async function draw() {
-    source.value = await picture(props.mesh, props.colour, settings.theme).catch(() => '')
+    source.value = await picture(props.mesh, props.colour, settings.theme, gone.signal).catch(() => '')
 }
 
-onMounted(draw)
+// A long shelf draws what comes into sight.
+function seen(entries: IntersectionObserverEntry[]) {
+    if (!entries.some((entry) => entry.isIntersecting)) return
+    watched.disconnect()
+    void draw()
+}
+
+onMounted(() => place.value && watched.observe(place.value))
+onBeforeUnmount(() => {
+    watched.disconnect()
+    gone.abort()
+})
 watch(() => settings.theme, draw)
 </script>
 
 <template>
-    <div class="thumbnail"><img v-if="source" :src="source" alt=""></div>
+    <div ref="place" class="thumbnail"><img v-if="source" :src="source" alt=""></div>
 </template>
 
 <style scoped>

@@ -2,7 +2,7 @@
 import { useProject } from '../stores/project'
 import { useSettings, type Display } from '../stores/settings'
 
-defineEmits<{ look: [from: string]; frame: []; parallel: [] }>()
+defineEmits<{ look: [from: string]; frame: []; parallel: []; identity: [] }>()
 const settings = useSettings()
 const project = useProject()
 
@@ -19,6 +19,9 @@ const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
             <button class="plain" :aria-pressed="settings.lines" title="Mesh lines" @click="settings.lines = !settings.lines">Mesh</button>
             <button class="plain" :aria-pressed="settings.box" title="The box with its three dimensions" @click="settings.box = !settings.box">Box</button>
             <button v-if="project.project?.printer" class="plain" :aria-pressed="settings.printer" title="The printer's working space around the pieces" @click="settings.printer = !settings.printer">Printer</button>
+        </span>
+        <span v-if="project.living.length > 1" role="group" aria-label="Picture">
+            <button class="plain" title="This view as a picture, each piece flat in its own colour (PNG)" @click="$emit('identity')">Identity</button>
         </span>
         <span class="from" role="group" aria-label="Look from">
             <button class="plain" title="Bring what is picked into the middle (F)" @click="$emit('frame')">frame</button>

@@ -9,10 +9,13 @@ import { anglesOf, dot, facing, moved, reach } from '../view/direction'
 import { title, useProject } from './project'
 
 /** What the next press in the view means, besides turning it. */
-export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint'
+export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place'
+/** What cuts: flat blades, cells, or a mirror's plane. */
+export type Kind = 'flat' | 'series' | 'cells' | 'mirror'
 export type Spacing = 'stops' | 'step' | 'parts'
 
 interface State {
+    kind: 'planes' | 'cells' | 'mirror'
     centre: Vector
     turn: number
     tilt: number
@@ -65,6 +68,7 @@ let moves = 0
 /** The blade as it stands, what it would leave, and what the server sees there. */
 export const useBlade = defineStore('blade', {
     state: (): State => ({
+        kind: 'planes',
         centre: [0, 0, 0], turn: 0, tilt: 0, vector: null, keep: 'both', seal: 'lean', edge: null, kerf: 0, kerfSide: 'centre', catch: 0, score: false, faces: null,
         shown: true, placing: 'none', points: [], series: false, spacing: 'stops', stops: [], from: 0, step: 50, times: 3, parts: 2, wander: null,
         section: null, sides: null, profile: null, widths: null, plan: null,
@@ -306,8 +310,9 @@ export const useBlade = defineStore('blade', {
         /** The settings of a step that is to be changed. */
         load(step: Step) {
             const { blade, keep, kerf, kerf_side: side, seal, edge_mm: edge, catch: reaching } = step.settings
-            if (!blade) return
+            if (!blade || blade.kind === 'cells') return
             this.$patch({
+                kind: 'planes',
                 keep: keep ?? 'both', kerf: kerf ?? 0, kerfSide: side ?? 'centre', seal: seal ?? 'lean', edge: edge ?? null, catch: reaching ?? 0,
                 score: step.settings.do === 'score', faces: null, series: false, plan: null,
             })

@@ -22,6 +22,9 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 export const title = (piece: Piece) => piece.title ?? label(piece.name)
 
+/** Changes of mind one after the other. */
+let turns: Promise<void> = Promise.resolve()
+
 /** The open project: what the server knows of it, and what the person has picked and hidden. */
 export const useProject = defineStore('project', {
     state: (): State => ({ project: null, hidden: [], picked: [], run: null, result: '', problem: '', spread: 0, before: null, editing: null }),
@@ -117,8 +120,12 @@ export const useProject = defineStore('project', {
         async stop() {
             if (this.run) await api.cancel(this.run.id).catch((error: unknown) => this.refused(error))
         },
-        /** A change of mind that the server makes at once. */
-        async turn(change: (project: number) => Promise<Said>) {
+        /** A change of mind that the server makes at once; several are made one after the other, as they were asked for. */
+        turn(change: (project: number) => Promise<Said>): Promise<void> {
+            turns = turns.then(() => this.turnNow(change))
+            return turns
+        },
+        async turnNow(change: (project: number) => Promise<Said>) {
             if (!this.project || this.busy) return
             this.problem = ''
             try {

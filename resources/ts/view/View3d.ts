@@ -5,9 +5,13 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 import type { Keep, SectionAnswer, Vector } from '../api/types'
 import { BladeHandle, type Grip } from './BladeHandle'
+import { CellLines } from './CellLines'
+import { ColourMap } from './ColourMap'
 import type { Drawn } from './geometry'
+import { identityPicture } from './identity'
 import { Marks, type Marked } from './Marks'
 import { numberMaterial, pieceMaterial, shared } from './materials'
+import { Reflections, type Images } from './Reflections'
 
 export interface ShownPiece {
     id: number
@@ -19,7 +23,7 @@ export interface ShownPiece {
 }
 
 /** What a press in the view means: turning and picking, or placing something. */
-export type Tool = 'none' | 'line' | 'face' | 'points' | 'paint'
+export type Tool = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place'
 
 export interface DrawnLine {
     from: { x: number; y: number }
@@ -49,6 +53,8 @@ export interface BladePose {
     turn: number
     size: number
     keep: Keep
+    /** Further planes ahead of which all is lost. */
+    lost?: { facing: Vector; offset: number }[]
     shown: boolean
 }
 
@@ -77,6 +83,7 @@ export class View3d {
     private readonly numberMaterial = numberMaterial()
     private readonly observer: ResizeObserver
     private readonly rimMaterial = new LineBasicMaterial()
+    private covered: number | null = null
     private grid: GridHelper | null = null
     private box = new Box3(new Vector3(-1, -1, -1), new Vector3(1, 1, 1))
     private pose: BladePose | null = null
@@ -88,6 +95,9 @@ export class View3d {
     private tool: Tool = 'none'
     private drawing: { x: number; y: number } | null = null
     private readonly marks = new Marks()
+    private readonly cells = new CellLines()
+    private readonly map = new ColourMap()
+    private readonly reflections = new Reflections()
     private readonly stops = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ transparent: true, opacity: 0.85 }))
     private readonly boxLines = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ transparent: true, opacity: 0.7 }))
     private readonly space = new LineSegments(new BufferGeometry(), new LineDashedMaterial({ transparent: true, opacity: 0.9 }))
@@ -110,7 +120,7 @@ export class View3d {
             this.redraw()
         })
         for (const lines of [this.stops, this.boxLines, this.space]) lines.frustumCulled = false
-        this.scene.add(this.blade.group, this.marks.group, this.stops, this.boxLines, this.space)
+        this.scene.add(this.blade.group, this.marks.group, this.cells.group, this.map.group, this.reflections.group, this.stops, this.boxLines, this.space)
         this.observer = new ResizeObserver(() => this.resize())
         this.observer.observe(host)
         const canvas = this.renderer.domElement
@@ -139,6 +149,7 @@ export class View3d {
         shared.ink.value.set('#22262e')
         this.rimMaterial.color.set(colour('--ink'))
         this.marks.colours(colour('--cut'), colour('--good'))
+        this.cells.colours(colour('--cut'), colour('--ink'))
         this.stops.material.color.set(colour('--cut'))
         this.boxLines.material.color.set(colour('--soft'))
         this.space.material.color.set(colour('--picked'))
@@ -192,6 +203,7 @@ export class View3d {
                 ;(material.uniforms.colour.value as Color).set(piece.colour)
             }
         })
+        this.reflect()
         this.redraw()
     }
 
@@ -207,6 +219,10 @@ export class View3d {
         this.blade.place(pose.centre, pose.facing, pose.turn, pose.size)
         const [x, y, z] = pose.facing
         shared.fade.value = new Vector4(x, y, z, x * pose.centre[0] + y * pose.centre[1] + z * pose.centre[2])
+        shared.alsoFade.value = [0, 1].map((k) => {
+            const plane = pose.shown ? pose.lost?.[k] : undefined
+            return plane ? new Vector4(...plane.facing, plane.offset) : new Vector4(0, 0, 0, 1)
+        })
         shared.fadeSide.value = pose.shown ? { both: 0, ahead: -1, behind: 1, outline: 2 }[pose.keep] : 0
         this.redraw()
     }
@@ -221,6 +237,41 @@ export class View3d {
     setMarks(marked: Marked): void {
         this.marks.show(marked)
         this.redraw()
+    }
+
+    /** Lines of cells on the skin and within, six numbers each. */
+    setCells(skin: Float32Array, inner: Float32Array): void {
+        this.cells.show(skin, inner)
+        this.redraw()
+    }
+
+    /** A coloured stand-in in place of one piece; null for none. */
+    setMap(piece: number | null, corners: Float32Array, most: number): void {
+        this.map.show(corners, most)
+        this.covered = piece
+        this.redraw()
+    }
+
+    /** Images that a mirror will make; null for none. */
+    setImages(images: Images | null): void {
+        this.reflections.set(images)
+        this.reflect()
+        this.redraw()
+    }
+
+    private reflect(): void {
+        this.reflections.show([...this.entries.values()].filter(({ piece }) => piece.visible).map(({ piece, mesh }) => ({ id: piece.id, geometry: mesh.geometry, centre: mesh.position.toArray(), colour: piece.colour })))
+    }
+
+    /** Right, up and towards the eye. */
+    directions(): Vector[] {
+        const round = (v: Vector3) => v.toArray().map((c) => Math.round(c * 1e6) / 1e6 + 0) as Vector
+        return [0, 1, 2].map((k) => round(new Vector3().setFromMatrixColumn(this.camera.matrixWorld, k)))
+    }
+
+    /** Every visible piece flat in its own colour, nothing behind: exactly those colours, no shades between them. */
+    identity(): HTMLCanvasElement {
+        return identityPicture(this.renderer, this.active(), [...this.entries.values()].filter((entry) => entry.piece.visible).map((entry) => ({ mesh: entry.mesh, colour: entry.piece.colour })))
     }
 
     /** Blades of a series, each as a square about the middle of its piece. */
@@ -272,9 +323,10 @@ export class View3d {
         const direction = from.eye.clone().sub(from.target).normalize()
         const eye = target.clone().addScaledVector(direction, distance)
         const start = performance.now()
+        const takes = matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : 220
         const step = () => {
             if (this.gone) return
-            const t = Math.min(1, (performance.now() - start) / 220)
+            const t = takes ? Math.min(1, (performance.now() - start) / takes) : 1
             const soft = t * t * (3 - 2 * t)
             this.controls.target.lerpVectors(from.target, target, soft)
             this.camera.position.lerpVectors(from.eye, eye, soft)
@@ -392,9 +444,9 @@ export class View3d {
             const glass = shared.glass.value > 0
             const parted = shared.fadeSide.value !== 0
             for (const { piece, mesh, sheer, materials } of this.entries.values()) {
-                mesh.visible = piece.visible && !glass
+                mesh.visible = piece.visible && !glass && piece.id !== this.covered
                 mesh.material = materials[parted ? 2 : 0]
-                sheer.visible = piece.visible && (glass || parted)
+                sheer.visible = piece.visible && (glass || parted) && piece.id !== this.covered
             }
             this.renderer.render(this.scene, this.active())
             this.events.drawn()

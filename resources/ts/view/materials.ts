@@ -6,6 +6,8 @@ export const shared = {
     fade: { value: new Vector4(0, 0, 0, 0) },
     /** +1 fades ahead, −1 fades behind, 2 fades both sides, 0 none. */
     fadeSide: { value: 0 },
+    /** Two more planes, ahead of which all is faded; w beyond all for none. */
+    alsoFade: { value: [new Vector4(0, 0, 0, 1), new Vector4(0, 0, 0, 1)] },
     paper: { value: new Color() },
     ink: { value: new Color() },
     pixel: { value: 1 },
@@ -50,6 +52,7 @@ uniform float lean;
 uniform float picked;
 uniform vec4 fade;
 uniform float fadeSide;
+uniform vec4 alsoFade[2];
 uniform vec3 paper;
 uniform vec3 ink;
 uniform float pixel;
@@ -86,7 +89,7 @@ void main() {
     }
     lit = mix(lit, lit * 1.1 + vec3(0.02, 0.05, 0.09), picked);
     float side = dot(vWorld, fade.xyz) - fade.w;
-    bool away = fadeSide != 0.0 && (fadeSide > 1.5 || side * fadeSide > 0.0);
+    bool away = fadeSide != 0.0 && (fadeSide > 1.5 || side * fadeSide > 0.0 || dot(vWorld, alsoFade[0].xyz) > alsoFade[0].w || dot(vWorld, alsoFade[1].xyz) > alsoFade[1].w);
     float alpha = 1.0;
 #ifdef PARTED
     // Two passes: what is solid first, then what is seen through.

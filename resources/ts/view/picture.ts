@@ -5,32 +5,68 @@ import { pieceMaterial } from './materials'
 
 const WIDTH = 640
 const HEIGHT = 460
+/** How long the renderer is kept for the next picture, ms. */
+const KEPT = 3000
 
 const made = new Map<string, string>()
 let turn: Promise<unknown> = Promise.resolve()
+let kept: WebGLRenderer | null = null
+let letGo = 0
 
-/** A small picture of a stored mesh; one is drawn at a time, and kept while the page is open. */
-export function picture(mesh: string, colour: string, theme: string): Promise<string> {
+/**
+ * A small picture of a stored mesh: one that a browser drew before and the server kept, or drawn now. One is drawn at a time, when the page has
+ * nothing else to do, and not at all when the signal has ended the wish before its turn: that rejects with the signal's reason.
+ */
+export async function picture(mesh: string, colour: string, theme: string, signal: AbortSignal): Promise<string> {
     const key = `${mesh} ${colour} ${theme}`
     const known = made.get(key)
-    if (known) return Promise.resolve(known)
-    const drawing = turn.then(() => draw(mesh, colour))
-    turn = drawing.catch(() => undefined)
-    return drawing.then((url) => {
+    if (known) return known
+    const drawn = await api.picture(mesh, colour, theme).catch(() => null)
+    if (drawn) {
+        const url = URL.createObjectURL(drawn)
         made.set(key, url)
         return url
+    }
+    const drawing = turn.then(async () => {
+        await idle()
+        signal.throwIfAborted()
+        const now = made.get(key)
+        if (now) return now
+        const png = await draw(mesh, colour)
+        // What cannot be kept is drawn again another time; and the page may have turned from day to night meanwhile.
+        if (document.documentElement.dataset.theme === theme) void api.keepPicture(mesh, colour, theme, png).catch(() => undefined)
+        return URL.createObjectURL(png)
     })
+    turn = drawing.catch(() => undefined)
+    const url = await drawing
+    made.set(key, url)
+    return url
 }
 
-async function draw(mesh: string, colour: string): Promise<string> {
+const idle = () => new Promise<unknown>((resolve) => 'requestIdleCallback' in window ? requestIdleCallback(resolve, { timeout: 1000 }) : setTimeout(resolve, 30))
+
+/** One renderer for all pictures: a context of its own for each costs more than the drawing. */
+function renderer(): WebGLRenderer {
+    clearTimeout(letGo)
+    letGo = window.setTimeout(() => {
+        kept?.dispose()
+        kept?.forceContextLoss()
+        kept = null
+    }, KEPT)
+    if (!kept) {
+        kept = new WebGLRenderer({ antialias: true, preserveDrawingBuffer: true })
+        kept.setPixelRatio(1)
+        kept.setSize(WIDTH, HEIGHT)
+    }
+    return kept
+}
+
+async function draw(mesh: string, colour: string): Promise<Blob> {
     const { geometry, rims } = decode(await api.geometry(mesh, true))
-    const renderer = new WebGLRenderer({ antialias: true, preserveDrawingBuffer: true })
+    const material = pieceMaterial(colour, 1)
     try {
-        renderer.setPixelRatio(1)
-        renderer.setSize(WIDTH, HEIGHT)
         const scene = new Scene()
         scene.background = new Color(getComputedStyle(document.documentElement).getPropertyValue('--ground').trim())
-        const material = pieceMaterial(colour, 1)
         Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, facets: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
         const solid = new Mesh(geometry, material)
         scene.add(solid)
@@ -45,12 +81,14 @@ async function draw(mesh: string, colour: string): Promise<string> {
         camera.far = distance * 4
         camera.updateProjectionMatrix()
         camera.lookAt(box.getCenter(new Vector3()))
-        renderer.render(scene, camera)
-        return renderer.domElement.toDataURL('image/png')
+        const on = renderer()
+        on.render(scene, camera)
+        const png = await new Promise<Blob | null>((resolve) => on.domElement.toBlob(resolve, 'image/png'))
+        if (!png) throw new Error('The picture could not be drawn.')
+        return png
     } finally {
         geometry.dispose()
         rims.dispose()
-        renderer.dispose()
-        renderer.forceContextLoss()
+        material.dispose()
     }
 }
