@@ -21,18 +21,7 @@ if (! is_array($status) || ! ($status['jit']['on'] ?? false)) {
     fwrite(STDERR, "The JIT is off: these figures mean nothing.\n");
     exit(1);
 }
-$middle = static function (Closure $work, int $runs = 7): float {
-    $times = [];
-    for ($n = 0; $n < $runs; $n++) {
-        $start = hrtime(true);
-        $result = $work();
-        $times[] = (hrtime(true) - $start) / 1e9;
-        unset($result);
-    }
-    sort($times);
-
-    return $times[intdiv($runs, 2)];
-};
+$middle = require __DIR__.'/middle.php';
 $mesh = StlReader::read($argv[1])->mesh;
 $blade = new FlatBlade(Plane::through([1.0, 2.0, 3.0], [1.0, 0.2, 0.3]));
 $bodies = FlatCut::of($mesh, $blade, 1)->bodies ?? [];

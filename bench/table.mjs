@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 
 const read = (name) => JSON.parse(readFileSync(join(process.argv[2], `${name}.json`), 'utf8'))
-const [small, large, theirSmall, theirLarge, http, blocksSmall, blocksLarge, whole, theirWhole, peak] = [
-    'ours-100k', 'ours-1m', 'theirs-100k', 'theirs-1m', 'http', 'blocks-100k', 'blocks-1m', 'whole-ours', 'whole-theirs', 'peak',
+const [small, large, theirSmall, theirLarge, http, blocksSmall, blocksLarge, whole, theirWhole, peak, shatter, theirShatter, reflected] = [
+    'ours-100k', 'ours-1m', 'theirs-100k', 'theirs-1m', 'http', 'blocks-100k', 'blocks-1m', 'whole-ours', 'whole-theirs', 'peak', 'shatter', 'their-shatter', 'mirror',
 ].map(read)
 const s = (seconds) => `${seconds.toFixed(3)} s`
 const rows = [
@@ -12,6 +12,10 @@ const rows = [
     ['flat cut, 1 million triangles', s(large.cut), s(theirLarge.split), `1/${(theirLarge.split / large.cut).toFixed(1)}`],
     ['growth, 100 thousand to 1 million', `${(large.cut / small.cut).toFixed(1)} times`, `${(theirLarge.split / theirSmall.split).toFixed(1)} times`, ''],
     ['STL file to two STL files, whole process, 1 million', s(whole.seconds), s(theirWhole.seconds), `1/${(theirWhole.seconds / whole.seconds).toFixed(1)}`],
+    ['100 shards, 100 thousand triangles', s(shatter.shards_100.seconds), s(theirShatter.shards_100.seconds), `1/${(theirShatter.shards_100.seconds / shatter.shards_100.seconds).toFixed(1)}`],
+    ['1,000 shards, 100 thousand triangles', s(shatter.shards_1000.seconds), s(theirShatter.shards_1000.seconds), `1/${(theirShatter.shards_1000.seconds / shatter.shards_1000.seconds).toFixed(1)}, ${(shatter.shards_1000.seconds / shatter.shards_100.seconds).toFixed(1)} times 100 shards`],
+    ['mirror of 100 thousand triangles', s(shatter.mirror), s(theirShatter.mirror), `1/${(theirShatter.mirror / shatter.mirror).toFixed(1)}`],
+    ['mirror of 1 million triangles', s(reflected.mirror), '', `${(reflected.mirror / reflected.cut).toFixed(1)} times the flat cut`],
     ['series of 20 cuts, 1 million', s(large.series), '', `${(large.series / large.cut).toFixed(1)} times one cut`],
     ['profile of 100 positions, 1 million', s(large.profile), '', ''],
     ['section on stored blocks, cold, 100 thousand', `${blocksSmall.median_ms.toFixed(1)} ms`, '', `${blocksSmall.touched} of ${blocksSmall.blocks} blocks`],
@@ -22,6 +26,7 @@ const rows = [
     ['write STL, 1 million', s(large.write), '', ''],
     ['peak memory of the command line, 1 million', `${(peak.peak_kb / 1024).toFixed(0)} MB`, '', ''],
     [`section over HTTP, ${http.triangles} triangles`, `median ${http.median.toFixed(1)} ms`, '', `95 % under ${http.p95.toFixed(1)} ms`],
+    ['200 cells foreseen on the heron, over HTTP', `median ${http.cells.toFixed(1)} ms`, '', `95 % under ${http.cells95.toFixed(1)} ms`],
 ]
 const widths = rows[0].map((_, k) => Math.max(...rows.map((row) => row[k].length)))
 for (const row of rows) console.log(row.map((cell, k) => cell.padEnd(widths[k])).join('  '))
