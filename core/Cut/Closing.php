@@ -30,26 +30,41 @@ final class Closing
     /** One side with the cap on it; the side is handed out, so this works once a side. */
     public static function side(Halves $halves, bool $isBehind, Cap $cap, int $tag): Mesh
     {
-        [$xyz, $corners, $tags] = $halves->take($isBehind);
-        $base = $isBehind ? $halves->behindBase : $halves->aheadBase;
-        foreach ($cap->newXyz as $coordinate) {
-            $xyz[] = $coordinate;
-        }
-        if ($cap->divided !== []) {
-            [$xyz, $corners, $tags] = RimPoints::into($xyz, $corners, $tags, $cap->divided, $base, $isBehind);
-        }
-        $count = count($cap->triangles);
-        for ($i = 0; $i < $count; $i += 3) {
-            $corners[] = $base + $cap->triangles[$i];
-            $corners[] = $base + $cap->triangles[$isBehind ? $i + 1 : $i + 2];
-            $corners[] = $base + $cap->triangles[$isBehind ? $i + 2 : $i + 1];
-            $tags[] = $tag;
-        }
+        return self::shut($halves->take($isBehind), [[$halves, $cap, $isBehind, $isBehind ? $halves->behindBase : $halves->aheadBase]], $tag);
+    }
+
+    /**
+     * A skin with the caps of all the cuts that bound it.
+     *
+     * @param  array{list<float>, list<int>, list<int>}  $skin  coordinates, corners, tags
+     * @param  list<array{Halves, Cap, bool, int}>  $rims  cuts, their caps, whether the skin is behind each, and the vertex of its rim point 0
+     */
+    public static function shut(array $skin, array $rims, int $tag): Mesh
+    {
+        [$xyz, $corners, $tags] = $skin;
+        unset($skin);
         $pinched = [];
-        $leaving = array_count_values($halves->rimFrom);
-        foreach ($leaving as $point => $edges) {
-            if ($edges > 1) {
-                $pinched[$base + $point] = true;
+        foreach ($rims as [$halves, $cap, $isBehind, $base]) {
+            $known = intdiv(count($halves->rimXyz), 3);
+            $newBase = intdiv(count($xyz), 3) - $known;
+            foreach ($cap->newXyz as $coordinate) {
+                $xyz[] = $coordinate;
+            }
+            if ($cap->divided !== []) {
+                [$xyz, $corners, $tags] = RimPoints::into($xyz, $corners, $tags, $cap->divided, $base, $newBase, $isBehind);
+            }
+            [$second, $third] = $isBehind ? [1, 2] : [2, 1];
+            $count = count($cap->triangles);
+            for ($i = 0; $i < $count; $i += 3) {
+                foreach ([$cap->triangles[$i], $cap->triangles[$i + $second], $cap->triangles[$i + $third]] as $point) {
+                    $corners[] = $point + ($point < $known ? $base : $newBase);
+                }
+                $tags[] = $tag;
+            }
+            foreach (array_count_values($halves->rimFrom) as $point => $edges) {
+                if ($edges > 1) {
+                    $pinched[$base + $point] = true;
+                }
             }
         }
         if ($pinched !== []) {

@@ -20,6 +20,7 @@ final class Halves
      * @param  list<int>  $rimTo
      * @param  list<int>  $rimTags  surface tag of a triangle of the mesh at each rim edge
      * @param  array<int, int>  $lyingEdges  edges of the mesh that lie on the blade; key: lower × points + higher
+     * @param  Quads  $aheadQuads  faces ahead that were kept whole, see Split::of
      */
     public function __construct(
         public readonly Plane $plane,
@@ -32,6 +33,7 @@ final class Halves
         public readonly array $rimTo,
         public readonly array $rimTags,
         public readonly array $lyingEdges,
+        public readonly Quads $aheadQuads = new Quads(),
     ) {
     }
 

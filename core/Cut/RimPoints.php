@@ -20,10 +20,11 @@ final class RimPoints
      * @param  list<int>  $tags
      * @param  list<array{int, int, list<int>}>  $divided  rim edge and its new points, by rim points
      * @param  int  $base  vertex of rim point 0
+     * @param  int  $newBase  the same for the new points, which are numbered on from the rim's
      * @param  bool  $isBehind  the side behind meets the rim's edges backwards, the side ahead forwards
      * @return array{list<float>, list<int>, list<int>} coordinates, corners, tags
      */
-    public static function into(array $xyz, array $corners, array $tags, array $divided, int $base, bool $isBehind): array
+    public static function into(array $xyz, array $corners, array $tags, array $divided, int $base, int $newBase, bool $isBehind): array
     {
         $wanted = [];
         foreach ($divided as [$from, $to, $points]) {
@@ -56,7 +57,7 @@ final class RimPoints
             foreach ($edges as $k => $points) {
                 $p = $corners[$i + $k];
                 $q = $corners[$i + ($k + 1) % 3];
-                [$xyz, $faces] = self::fan($xyz, $faces, $p, $q, array_map(static fn (int $point): int => $base + $point, $points));
+                [$xyz, $faces] = self::fan($xyz, $faces, $p, $q, array_map(static fn (int $point): int => $newBase + $point, $points));
             }
             [$corners[$i], $corners[$i + 1], $corners[$i + 2]] = $faces[0];
             foreach (array_slice($faces, 1) as [$a, $b, $c]) {

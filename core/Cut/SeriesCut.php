@@ -11,7 +11,9 @@ use Isotome\Seal\Cap;
 /**
  * Cuts a mesh with many parallel planes in one pass.
  *
- * Guarantees the same as cutting with one after the other, from behind to ahead, and all that FlatCut guarantees for each.
+ * Guarantees the same as cutting with one after the other, from behind to ahead, and all that FlatCut guarantees for each; and a slab has no
+ * more triangles for the slabs behind it: what is left of a triangle ahead of a plane goes on whole, as three or four corners, and gets
+ * diagonals, points of an even seal and caps only in the slab where it ends.
  * Every triangle waits in the first slab that it reaches, so each plane divides only what lies between it and the plane before.
  */
 final class SeriesCut
@@ -25,15 +27,16 @@ final class SeriesCut
      */
     public static function of(Mesh $mesh, array $planes, FlatBlade $settings, int $tag, ?Closure $progress = null): ?Outcome
     {
-        $stops = array_map(static fn (Plane $plane): array => $settings->on($plane)->faces(), $planes);
-        if ($stops === []) {
+        if ($planes === []) {
             return null;
         }
-        foreach ($settings->catch > 0.0 ? $stops : [] as [$back, $front]) {
+        foreach ($settings->catch > 0.0 ? $planes : [] as $plane) {
+            [$back, $front] = $settings->on($plane)->faces();
             $mesh = Catching::of($mesh, $back, $settings->catch)->mesh;
             $mesh = $front === $back ? $mesh : Catching::of($mesh, $front, $settings->catch)->mesh;
         }
         $extent = Sides::extent($mesh->xyz);
+        $stops = self::stops($planes, $settings, $extent);
         $waiting = self::waiting($mesh, array_column($stops, 1), $extent);
         $last = count($stops);
         $bodies = $unclosed = [];
@@ -41,20 +44,25 @@ final class SeriesCut
         $met = 0;
         // What lies ahead of the last stop and is not cut yet, with the vertex of the mesh that each vertex was, or −1.
         $rest = Mesh::of([], []);
+        $quads = new Quads();
         $origin = [];
+        /** @var list<array{Halves, Cap, bool, int}> $low the cut that bounds the slab behind, see Closing::shut */
+        $low = [];
         /** @var array<int, int> $local vertex of the slab for each vertex of the mesh, −1 outside it */
         $local = $mesh->xyz === [] ? [] : array_fill(0, $mesh->vertexCount(), -1);
         foreach ($stops as $k => [$back, $front]) {
             [$slab, $origin] = self::slab($mesh, $waiting[$k] ?? [], $rest, $origin, $local);
             unset($waiting[$k], $rest);
-            $halves = Split::of($slab, $back, $extent);
+            $isOne = $front === $back;
+            $halves = Split::of($slab, $back, $extent, $isOne ? null : true, $quads);
             $cap = self::cap($halves, $settings);
             $caps = [[$halves, $cap]];
             if ($settings->keep === Keep::Both || ($settings->keep === Keep::Behind && $k === 0)) {
-                array_push($bodies, ...Closing::bodies(Closing::side($halves, true, $cap, $tag), $tag));
+                $rims = [...self::moved($low, $slab, $back, $extent), [$halves, $cap, true, $halves->behindBase]];
+                array_push($bodies, ...Closing::bodies(Closing::shut($halves->take(true), $rims, $tag), $tag));
             }
-            if ($front !== $back) {
-                $halves = Split::of($slab, $front, $extent);
+            if (! $isOne) {
+                $halves = Split::of($slab, $front, $extent, false, $quads);
                 $cap = self::cap($halves, $settings);
                 $caps[] = [$halves, $cap];
             }
@@ -73,17 +81,59 @@ final class SeriesCut
             if ($settings->keep === Keep::Outline) {
                 array_push($bodies, ...Closing::sheets($halves, $cap, $tag));
             }
-            $rest = Closing::side($halves, false, $cap, $tag);
-            unset($halves, $caps);
+            $rest = Mesh::of(...$halves->take(false));
+            $quads = $halves->aheadQuads;
+            $low = [[$halves, $cap, false, $halves->aheadBase]];
+            unset($halves, $caps, $rims);
             $origin = array_pad($ahead, $rest->vertexCount(), -1);
             $progress !== null && $progress(($k + 1) / ($last + 1));
         }
         if ($settings->keep === Keep::Both || $settings->keep === Keep::Ahead) {
             [$slab] = self::slab($mesh, $waiting[$last] ?? [], $rest, $origin, $local);
-            array_push($bodies, ...Closing::bodies($slab, $tag));
+            [$corners, $tags] = $quads->triangles($slab->xyz);
+            $skin = [$slab->xyz, [...$slab->corners, ...$corners], [...$slab->tags, ...$tags]];
+            array_push($bodies, ...Closing::bodies(Closing::shut($skin, $low, $tag), $tag));
         }
 
         return $met === 0 || $bodies === [] ? null : new Outcome($bodies, $unclosed, $sound);
+    }
+
+    /**
+     * Both faces of each blade. Between two that rounding cannot keep apart there is nothing: they are one.
+     *
+     * @param  list<Plane>  $planes
+     * @return list<array{Plane, Plane}>
+     */
+    private static function stops(array $planes, FlatBlade $settings, float $extent): array
+    {
+        $stops = [];
+        foreach ($planes as $plane) {
+            [$back, $front] = $settings->on($plane)->faces();
+            $before = $stops === [] ? null : $stops[count($stops) - 1];
+            if ($before === null || $back->offset - $before[1]->offset > 4 * max(Sides::band($extent, $back), Sides::band($extent, $before[1]))) {
+                $stops[] = [$back, $front];
+            } elseif ($back !== $front) {
+                $stops[count($stops) - 1][1] = $front;
+            }
+        }
+
+        return $stops;
+    }
+
+    /**
+     * The cut at a slab's lower end, numbered as the slab is behind the next plane: there all its points are.
+     *
+     * @param  list<array{Halves, Cap, bool, int}>  $low
+     * @return list<array{Halves, Cap, bool, int}>
+     */
+    private static function moved(array $low, Mesh $slab, Plane $plane, float $extent): array
+    {
+        foreach ($low as $i => [, , , $base]) {
+            $sides = Sides::of(array_slice($slab->xyz, 0, 3 * $base), $plane, $extent);
+            $low[$i][3] = count(array_keys($sides, Sides::BEHIND, true));
+        }
+
+        return $low;
     }
 
     private static function cap(Halves $halves, FlatBlade $settings): Cap

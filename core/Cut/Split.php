@@ -20,13 +20,20 @@ final class Split
     /**
      * @param  float|null  $extent see Sides::of
      * @param  bool|null  $onlyBehind  only the triangles wholly behind, or wholly ahead, are wanted: the other side lacks its own
+     * @param  Quads|null  $quads  faces beside the triangles, that an earlier blade of a series left; when given, the side ahead keeps such
+     *                             faces whole too, for the next blade
      */
-    public static function of(Mesh $mesh, Plane $plane, ?float $extent = null, ?bool $onlyBehind = null): Halves
+    public static function of(Mesh $mesh, Plane $plane, ?float $extent = null, ?bool $onlyBehind = null, ?Quads $quads = null): Halves
     {
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
         $tags = $mesh->tags;
         $sides = Sides::of($xyz, $plane, $extent);
+        $keepsQuads = $quads !== null;
+        /** @var list<int> $aheadQuads */
+        $aheadQuads = [];
+        /** @var list<int> $quadTags */
+        $quadTags = [];
 
         // One number a vertex tells side and place: 0 and up is ahead, below 0 (its complement) behind, from LYING up on the
         // blade. So the common triangles, wholly on one side, are told by one test.
@@ -65,12 +72,6 @@ final class Split
             $i += 3;
         }
 
-        $nx = $plane->nx;
-        $ny = $plane->ny;
-        $nz = $plane->nz;
-        $offset = $plane->offset;
-        $axis = $plane->axis;
-        $axisPlace = $axis === null ? 0.0 : $offset * $plane->facing()[$axis];
         $odd = count($sides) | 1;
         /** @var array<int, int> $onEdge rim point on a crossed edge; the odd factor keeps keys from sharing their low bits */
         $onEdge = [];
@@ -180,29 +181,8 @@ final class Split
                 $key = $first * $odd + $second;
                 $point = $onEdge[$key] ?? null;
                 if ($point === null) {
-                    $x1 = $xyz[3 * $first];
-                    $y1 = $xyz[3 * $first + 1];
-                    $z1 = $xyz[3 * $first + 2];
-                    $x2 = $xyz[3 * $second];
-                    $y2 = $xyz[3 * $second + 1];
-                    $z2 = $xyz[3 * $second + 2];
-                    if ($axis !== null) {
-                        $d1 = $xyz[3 * $first + $axis] - $axisPlace;
-                        $d2 = $xyz[3 * $second + $axis] - $axisPlace;
-                    } else {
-                        $d1 = $nx * $x1 + $ny * $y1 + $nz * $z1 - $offset;
-                        $d2 = $nx * $x2 + $ny * $y2 + $nz * $z2 - $offset;
-                    }
-                    $t = $d1 / ($d1 - $d2);
-                    $new = [$x1 + $t * ($x2 - $x1), $y1 + $t * ($y2 - $y1), $z1 + $t * ($z2 - $z1)];
-                    if ($axis !== null) {
-                        $new[$axis] = $axisPlace;
-                    }
-                    $rimXyz[] = $new[0];
-                    $rimXyz[] = $new[1];
-                    $rimXyz[] = $new[2];
-                    $point = $points++;
-                    $onEdge[$key] = $point;
+                    [$rimXyz[], $rimXyz[], $rimXyz[]] = self::between($xyz, 3 * $first, 3 * $second, $plane);
+                    $onEdge[$key] = $point = $points++;
                 }
                 $made[] = $point;
             }
@@ -259,6 +239,14 @@ final class Split
             } else {
                 array_push($behindCorners, ~$mp, $behind + $k, $behind + $l);
                 $behindTags[] = $tag;
+                $from[] = $l;
+                $to[] = $k;
+                if ($keepsQuads) {
+                    array_push($aheadQuads, $ahead + $l, $ahead + $k, $mq, $mr);
+                    $quadTags[] = $tag;
+
+                    continue;
+                }
                 if ($throughK) {
                     array_push($aheadCorners, $ahead + $k, $mq, $mr, $ahead + $k, $mr, $ahead + $l);
                 } else {
@@ -266,8 +254,70 @@ final class Split
                 }
                 $aheadTags[] = $tag;
                 $aheadTags[] = $tag;
-                $from[] = $l;
-                $to[] = $k;
+            }
+        }
+        // The first two corners of a quad lie behind, so the blade meets it once.
+        foreach ($quads->tags ?? [] as $n => $tag) {
+            $loop = array_slice($quads->corners ?? [], 4 * $n, 4);
+            /** @var list<int> $on */
+            $on = [];
+            /** @var list<int> $aheadLoop */
+            $aheadLoop = [];
+            $behindLoop = $places = [];
+            $enters = $leaves = -1;
+            foreach ($loop as $k => $p) {
+                $q = $loop[$k === 3 ? 0 : $k + 1];
+                $sp = $sides[$p];
+                $sq = $sides[$q];
+                if ($sp === 2) {
+                    $aheadLoop[] = $map[$p];
+                    $leaves = $sq === 0 ? $map[$q] - self::LYING : $leaves;
+                } else {
+                    $behindLoop[] = $sp === 0 ? $behind + $map[$p] - self::LYING : ~$map[$p];
+                    array_push($places, $xyz[3 * $p], $xyz[3 * $p + 1], $xyz[3 * $p + 2]);
+                }
+                if ($sp === 0) {
+                    $on[] = $map[$p] - self::LYING;
+                    $aheadLoop[] = $ahead + $map[$p] - self::LYING;
+                    $enters = $sq === 2 ? $map[$p] - self::LYING : $enters;
+                }
+                if (($sp | $sq) !== 3) {
+                    continue;
+                }
+                [$first, $second] = $p < $q ? [$p, $q] : [$q, $p];
+                $key = $first * $odd + $second;
+                $point = $onEdge[$key] ?? null;
+                if ($point === null) {
+                    [$rimXyz[], $rimXyz[], $rimXyz[]] = self::between($xyz, 3 * $first, 3 * $second, $plane);
+                    $onEdge[$key] = $point = $points++;
+                }
+                $behindLoop[] = $behind + $point;
+                array_push($places, $rimXyz[3 * $point], $rimXyz[3 * $point + 1], $rimXyz[3 * $point + 2]);
+                $aheadLoop[] = $ahead + $point;
+                $sp === 1 ? $enters = $point : $leaves = $point;
+            }
+            foreach (Fan::of($places) as $k => $corner) {
+                $behindCorners[] = $behindLoop[$corner];
+                if ($k % 3 === 0) {
+                    $behindTags[] = $tag;
+                }
+            }
+            if (count($on) === 2) {
+                $beside[$on[0]][$on[1]] = true;
+            }
+            if ($enters < 0 || $leaves < 0) {
+                continue;
+            }
+            $from[] = $leaves;
+            $to[] = $enters;
+            $rimTags[] = $tag;
+            if (count($aheadLoop) === 4) {
+                // From the rim on.
+                array_push($aheadQuads, $aheadLoop[3], $aheadLoop[0], $aheadLoop[1], $aheadLoop[2]);
+                $quadTags[] = $tag;
+            } else {
+                array_push($aheadCorners, ...$aheadLoop);
+                $aheadTags[] = $tag;
             }
         }
         // Freed before the rim's coordinates are copied.
@@ -310,8 +360,42 @@ final class Split
             $plane,
             [$aheadXyz, $aheadCorners, $aheadTags],
             [$behindXyz, $behindCorners, $behindTags],
-            $ahead, $behind, $rimXyz, $from, $to, $rimTags, $lyingEdges,
+            $ahead, $behind, $rimXyz, $from, $to, $rimTags, $lyingEdges, new Quads($aheadQuads, $quadTags),
         );
+    }
+
+    /**
+     * Where an edge passes the blade; its ends are given in one order, so that all its triangles get the same place.
+     *
+     * @param  list<float>  $xyz
+     * @return array{float, float, float}
+     */
+    private static function between(array $xyz, int $first, int $second, Plane $plane): array
+    {
+        $x1 = $xyz[$first];
+        $y1 = $xyz[$first + 1];
+        $z1 = $xyz[$first + 2];
+        $x2 = $xyz[$second];
+        $y2 = $xyz[$second + 1];
+        $z2 = $xyz[$second + 2];
+        $axis = $plane->axis;
+        if ($axis === null) {
+            $d1 = $plane->nx * $x1 + $plane->ny * $y1 + $plane->nz * $z1 - $plane->offset;
+            $d2 = $plane->nx * $x2 + $plane->ny * $y2 + $plane->nz * $z2 - $plane->offset;
+            $t = $d1 / ($d1 - $d2);
+
+            return [$x1 + $t * ($x2 - $x1), $y1 + $t * ($y2 - $y1), $z1 + $t * ($z2 - $z1)];
+        }
+        $place = $plane->offset * $plane->facing()[$axis];
+        $d1 = $xyz[$first + $axis] - $place;
+        $d2 = $xyz[$second + $axis] - $place;
+        $t = $d1 / ($d1 - $d2);
+
+        return [
+            $axis === 0 ? $place : $x1 + $t * ($x2 - $x1),
+            $axis === 1 ? $place : $y1 + $t * ($y2 - $y1),
+            $axis === 2 ? $place : $z1 + $t * ($z2 - $z1),
+        ];
     }
 
     /**
