@@ -166,19 +166,27 @@ final readonly class Complex
     {
         $nx = $ny = $nz = $mx = $my = $mz = 0.0;
         $o = 3 * $loop[0];
-        [$ox, $oy, $oz] = [$xyz[$o], $xyz[$o + 1], $xyz[$o + 2]];
+        $ox = $xyz[$o];
+        $oy = $xyz[$o + 1];
+        $oz = $xyz[$o + 2];
         $p = 3 * $loop[count($loop) - 1];
-        [$px, $py, $pz] = [$xyz[$p] - $ox, $xyz[$p + 1] - $oy, $xyz[$p + 2] - $oz];
+        $px = $xyz[$p] - $ox;
+        $py = $xyz[$p + 1] - $oy;
+        $pz = $xyz[$p + 2] - $oz;
         foreach ($loop as $v) {
             $q = 3 * $v;
-            [$qx, $qy, $qz] = [$xyz[$q] - $ox, $xyz[$q + 1] - $oy, $xyz[$q + 2] - $oz];
+            $qx = $xyz[$q] - $ox;
+            $qy = $xyz[$q + 1] - $oy;
+            $qz = $xyz[$q + 2] - $oz;
             $nx += $py * $qz - $pz * $qy;
             $ny += $pz * $qx - $px * $qz;
             $nz += $px * $qy - $py * $qx;
             $mx += $qx;
             $my += $qy;
             $mz += $qz;
-            [$px, $py, $pz] = [$qx, $qy, $qz];
+            $px = $qx;
+            $py = $qy;
+            $pz = $qz;
         }
         $length = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
         if ($length == 0.0) {

@@ -195,10 +195,6 @@ final class Crossings
             $highX = ($ax > $bx ? ($ax > $cx ? $ax : $cx) : ($bx > $cx ? $bx : $cx)) + $band;
             $highY = ($ay > $by ? ($ay > $cy ? $ay : $cy) : ($by > $cy ? $by : $cy)) + $band;
             $highZ = ($az > $bz ? ($az > $cz ? $az : $cz) : ($bz > $cz ? $bz : $cz)) + $band;
-            $mx = 0.5 * ($lowX + $highX);
-            $my = 0.5 * ($lowY + $highY);
-            $mz = 0.5 * ($lowZ + $highZ);
-            $ball = 0.5 * sqrt(($highX - $lowX) * ($highX - $lowX) + ($highY - $lowY) * ($highY - $lowY) + ($highZ - $lowZ) * ($highZ - $lowZ)) + $band;
             $queue = [];
             foreach ([$cells[intdiv($a, 3)], $cells[intdiv($b, 3)], $cells[intdiv($c, 3)]] as $cell) {
                 if ($seenCell[$cell] !== $t) {
@@ -212,24 +208,19 @@ final class Crossings
                         continue;
                     }
                     $seenFacet[$f] = $t;
+                    $k = 6 * $f;
+                    if ($boxes[$k] > $highX || $boxes[$k + 3] < $lowX || $boxes[$k + 1] > $highY || $boxes[$k + 4] < $lowY || $boxes[$k + 2] > $highZ || $boxes[$k + 5] < $lowZ) {
+                        continue;
+                    }
                     $k = 4 * $f;
                     $nx = $planes[$k];
                     $ny = $planes[$k + 1];
                     $nz = $planes[$k + 2];
                     $d = $planes[$k + 3];
-                    // Most facets lie beyond the ball around the triangle.
-                    $dm = $nx * $mx + $ny * $my + $nz * $mz - $d;
-                    if ($dm > $ball || $dm < -$ball) {
-                        continue;
-                    }
                     $da = $nx * $ax + $ny * $ay + $nz * $az - $d;
                     $db = $nx * $bx + $ny * $by + $nz * $bz - $d;
                     $dc = $nx * $cx + $ny * $cy + $nz * $cz - $d;
                     if (($da > $band && $db > $band && $dc > $band) || ($da < -$band && $db < -$band && $dc < -$band)) {
-                        continue;
-                    }
-                    $k = 6 * $f;
-                    if ($boxes[$k] > $highX || $boxes[$k + 3] < $lowX || $boxes[$k + 1] > $highY || $boxes[$k + 4] < $lowY || $boxes[$k + 2] > $highZ || $boxes[$k + 5] < $lowZ) {
                         continue;
                     }
                     foreach ([$behind[$f], $ahead[$f]] as $cell) {
@@ -270,17 +261,23 @@ final class Crossings
     private static function boxes(Complex $complex): array
     {
         $boxes = [];
+        $xyz = $complex->xyz;
         foreach ($complex->loops as $loop) {
-            $low = [INF, INF, INF];
-            $high = [-INF, -INF, -INF];
+            $lowX = $lowY = $lowZ = INF;
+            $highX = $highY = $highZ = -INF;
             foreach ($loop as $v) {
-                for ($k = 0; $k < 3; $k++) {
-                    $c = $complex->xyz[3 * $v + $k];
-                    $low[$k] = $c < $low[$k] ? $c : $low[$k];
-                    $high[$k] = $c > $high[$k] ? $c : $high[$k];
-                }
+                $v *= 3;
+                $x = $xyz[$v];
+                $y = $xyz[$v + 1];
+                $z = $xyz[$v + 2];
+                $lowX = $x < $lowX ? $x : $lowX;
+                $highX = $x > $highX ? $x : $highX;
+                $lowY = $y < $lowY ? $y : $lowY;
+                $highY = $y > $highY ? $y : $highY;
+                $lowZ = $z < $lowZ ? $z : $lowZ;
+                $highZ = $z > $highZ ? $z : $highZ;
             }
-            array_push($boxes, $low[0], $low[1], $low[2], $high[0], $high[1], $high[2]);
+            array_push($boxes, $lowX, $lowY, $lowZ, $highX, $highY, $highZ);
         }
 
         return $boxes;

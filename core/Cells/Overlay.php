@@ -451,21 +451,33 @@ final class Overlay
      */
     private function join(array $edges, array $rims): void
     {
-        $limit = (64 * $this->hair) ** 2;
+        $near = 64 * $this->hair;
+        $limit = $near ** 2;
+        $xyz = $this->xyz;
+        $short = [];
         foreach ($edges as $points) {
+            $p = $points[0][0];
             for ($i = 1, $n = count($points); $i < $n; $i++) {
-                $this->joinShort($points[$i - 1][0], $points[$i][0], $limit);
+                $q = $points[$i][0];
+                $x = $xyz[3 * $p] - $xyz[3 * $q];
+                if ($x < $near && $x > -$near) {
+                    $short[] = [$p, $q];
+                }
+                $p = $q;
             }
         }
-        foreach ($this->crossings->chords as $chords) {
-            foreach ($chords as [$p, $q]) {
-                $this->joinShort($p, $q, $limit);
+        foreach ([$this->crossings->chords, $rims] as $lists) {
+            foreach ($lists as $list) {
+                foreach ($list as $edge) {
+                    $x = $xyz[3 * $edge[0]] - $xyz[3 * $edge[1]];
+                    if ($x < $near && $x > -$near) {
+                        $short[] = [$edge[0], $edge[1]];
+                    }
+                }
             }
         }
-        foreach ($rims as $stretches) {
-            foreach ($stretches as [$p, $q]) {
-                $this->joinShort($p, $q, $limit);
-            }
+        foreach ($short as [$p, $q]) {
+            $this->joinShort($p, $q, $limit);
         }
     }
 
@@ -728,6 +740,7 @@ final class Overlay
         $all = $this->mesh->corners;
         // From the middle of the box: places far from the origin lose no digits.
         $o = array_map(static fn (float $low, float $high): float => ($low + $high) / 2, Box::of($this->mesh)->min, Box::of($this->mesh)->max);
+        [$ox, $oy, $oz] = $o;
         foreach ($this->whole as $t => $of) {
             if ($of >= 0) {
                 [$a, $b, $c] = [3 * $all[3 * $t], 3 * $all[3 * $t + 1], 3 * $all[3 * $t + 2]];
@@ -750,8 +763,12 @@ final class Overlay
             foreach ($edges as [$p, $q]) {
                 $p *= 3;
                 $q *= 3;
-                [$px, $py, $pz] = [$xyz[$p] - $o[0], $xyz[$p + 1] - $o[1], $xyz[$p + 2] - $o[2]];
-                [$qx, $qy, $qz] = [$xyz[$q] - $o[0], $xyz[$q + 1] - $o[1], $xyz[$q + 2] - $o[2]];
+                $px = $xyz[$p] - $ox;
+                $py = $xyz[$p + 1] - $oy;
+                $pz = $xyz[$p + 2] - $oz;
+                $qx = $xyz[$q] - $ox;
+                $qy = $xyz[$q + 1] - $oy;
+                $qz = $xyz[$q + 2] - $oz;
                 $area += ($nx * ($py * $qz - $pz * $qy) + $ny * ($pz * $qx - $px * $qz) + $nz * ($px * $qy - $py * $qx)) / 2;
             }
             $areas[$behind][$ahead] = $areas[$ahead][$behind] = ($areas[$behind][$ahead] ?? 0.0) + $area;
@@ -770,10 +787,25 @@ final class Overlay
      */
     private static function cone(array $xyz, array $edges, array $o): float
     {
-        $sum = 0.0;
+        [$ox, $oy, $oz] = $o;
         $from = 3 * $edges[0][0];
+        $ax = $xyz[$from] - $ox;
+        $ay = $xyz[$from + 1] - $oy;
+        $az = $xyz[$from + 2] - $oz;
+        $sum = 0.0;
         foreach ($edges as [$p, $q]) {
-            $sum += self::sixth($xyz, $from, 3 * $p, 3 * $q, $o);
+            $p *= 3;
+            $q *= 3;
+            if ($p === $from || $q === $from) {
+                continue;
+            }
+            $bx = $xyz[$p] - $ox;
+            $by = $xyz[$p + 1] - $oy;
+            $bz = $xyz[$p + 2] - $oz;
+            $cx = $xyz[$q] - $ox;
+            $cy = $xyz[$q + 1] - $oy;
+            $cz = $xyz[$q + 2] - $oz;
+            $sum += $ax * ($by * $cz - $bz * $cy) + $ay * ($bz * $cx - $bx * $cz) + $az * ($bx * $cy - $by * $cx);
         }
 
         return $sum / 6;

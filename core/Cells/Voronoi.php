@@ -282,6 +282,8 @@ final class Voronoi
         $behind = $this->behind;
         $ahead = $this->ahead;
         $band = 2 * $this->band;
+        // No two sites are as far apart as the box's diagonal.
+        $widest = $band * $this->band / self::BAND;
         $reached = [];
         $seen = [$start => true];
         $queue = [$start];
@@ -304,13 +306,16 @@ final class Voronoi
                         // Twice the distance beyond the bisector, times the sites' distance.
                         $v3 = 3 * $v;
                         $g = $dx * (2 * $xyz[$v3] - $kx - $sx) + $dy * (2 * $xyz[$v3 + 1] - $ky - $sy) + $dz * (2 * $xyz[$v3 + 2] - $kz - $sz);
-                        $limit = $band * sqrt($dx * $dx + $dy * $dy + $dz * $dz);
                         $stamp[$v] = $k;
-                        if ($g > $limit) {
+                        if ($g > $widest) {
                             $side[$v] = -1;
                             $is = true;
+                        } elseif ($g < -$widest) {
+                            $side[$v] = 1;
                         } else {
-                            $side[$v] = $g < -$limit ? 1 : 0;
+                            $limit = $band * sqrt($dx * $dx + $dy * $dy + $dz * $dz);
+                            $side[$v] = $g > $limit ? -1 : ($g < -$limit ? 1 : 0);
+                            $is = $is || $g > $limit;
                         }
                     } elseif ($side[$v] < 0) {
                         $is = true;
