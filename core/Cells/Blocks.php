@@ -16,6 +16,9 @@ final class Blocks
 {
     public const MOST = 20_000;
 
+    /** Along one axis at most. */
+    private const ALONG = 2000;
+
     /** @var array<string, int> */
     private array $number = [];
 
@@ -53,8 +56,8 @@ final class Blocks
         for ($k = 0; $k < 3; $k++) {
             $span = $max[$k] - $min[$k];
             if ($count !== null) {
-                if ($count[$k] < 1) {
-                    throw new BadBlade('The blocks are '.$count[$k].' along an axis; give 1 or more.');
+                if ($count[$k] < 1 || $count[$k] > self::ALONG) {
+                    throw new BadBlade('The blocks are '.$count[$k].' along an axis; give 1 to '.self::ALONG.'.');
                 }
                 $step[$k] = $span / $count[$k];
                 $first = $min[$k] + $step[$k];
@@ -64,12 +67,12 @@ final class Blocks
                 if (! is_finite($step[$k]) || $step[$k] <= 0.0) {
                     throw new BadBlade('The blocks are '.$step[$k].' mm long along an axis; give more than 0.');
                 }
+                if ($span / $step[$k] > self::ALONG) {
+                    throw new BadBlade(sprintf('The blocks would be more than %d along an axis; make them larger than %g mm.', self::ALONG, $step[$k]));
+                }
                 // Blocks lie about the middle: the end ones are alike.
                 $many = max(0, (int) ceil($span / $step[$k] - 1e-9) - 1);
                 $first = ($min[$k] + $max[$k]) / 2 - $step[$k] * ($many - 1) / 2;
-            }
-            if ($many >= 2000) {
-                throw new BadBlade("The blocks would be more than $many along an axis; make them larger.");
             }
             $joints[$k] = [];
             for ($i = 0; $i < $many; $i++) {

@@ -7,6 +7,7 @@ namespace Isotome\Cells;
 use Isotome\Exception\BadBlade;
 use Isotome\Measure\Box;
 use Isotome\Mesh\Mesh;
+use Isotome\Number\Direction;
 
 /**
  * A cells blade: how space is divided, as settings. What it does to a piece depends on the piece's box, its inside and the seed only.
@@ -56,10 +57,10 @@ final readonly class CellsBlade
         if (! in_array($by, self::KINDS, true)) {
             throw new BadBlade("The cells are by \"$by\"; choose one of ".implode(', ', self::KINDS).'.');
         }
-        if ($stretch < 0.05 || $stretch > 50.0 || ($along !== null && $along[0] == 0.0 && $along[1] == 0.0 && $along[2] == 0.0)) {
+        if ($stretch < 0.05 || $stretch > 50.0 || ($along !== null && Direction::unit($along) === null)) {
             throw new BadBlade("The cells are stretched $stretch times; give 0.05 to 50, and a direction that is not 0, 0, 0.");
         }
-        if ($axis[0] == 0.0 && $axis[1] == 0.0 && $axis[2] == 0.0) {
+        if (Direction::unit($axis) === null) {
             throw new BadBlade('The rings\' axis has no direction (0, 0, 0); give one with a number that is not zero.');
         }
     }
@@ -206,6 +207,7 @@ final readonly class CellsBlade
 
     private function ofRings(Box $box, int $attempt): Complex
     {
+        Rings::refuse($this->rings, $this->sectors, $this->layers);
         $through = $this->through ?? [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $frame = self::frame($this->axis);
         $low = INF;
@@ -217,9 +219,6 @@ final readonly class CellsBlade
             $low = min($low, $z);
             $high = max($high, $z);
             $farthest = max($farthest, sqrt(max(0.0, $p[0] ** 2 + $p[1] ** 2 + $p[2] ** 2 - $z * $z)));
-        }
-        if ($this->rings < 1 || $this->layers < 1 || $farthest <= 0.0) {
-            throw new BadBlade("There are $this->rings rings and $this->layers layers; give 1 or more of each.");
         }
         // The walls' corners lie on the radius; the outermost ring reaches the farthest corner of the box.
         $radii = $heights = [];
@@ -262,8 +261,7 @@ final readonly class CellsBlade
      */
     private static function along(array $direction, float $times): array
     {
-        $length = sqrt($direction[0] ** 2 + $direction[1] ** 2 + $direction[2] ** 2);
-        [$x, $y, $z] = [$direction[0] / $length, $direction[1] / $length, $direction[2] / $length];
+        [$x, $y, $z] = Direction::unit($direction) ?? [0.0, 0.0, 0.0];
         $f = $times - 1;
 
         return [[1 + $f * $x * $x, $f * $x * $y, $f * $x * $z], [$f * $y * $x, 1 + $f * $y * $y, $f * $y * $z], [$f * $z * $x, $f * $z * $y, 1 + $f * $z * $z]];
@@ -309,8 +307,7 @@ final readonly class CellsBlade
      */
     private static function frame(array $axis): array
     {
-        $length = sqrt($axis[0] ** 2 + $axis[1] ** 2 + $axis[2] ** 2);
-        [$x, $y, $z] = [$axis[0] / $length, $axis[1] / $length, $axis[2] / $length];
+        [$x, $y, $z] = Direction::unit($axis) ?? [0.0, 0.0, 1.0];
         if ($x == 0.0 && $y == 0.0) {
             return $z > 0 ? [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]] : [[1.0, 0.0, 0.0], [0.0, -1.0, 0.0], [0.0, 0.0, -1.0]];
         }

@@ -12,6 +12,9 @@ use Isotome\Exception\BadBlade;
  */
 final class Rings
 {
+    /** Rings, and layers, at most. */
+    private const MOST = 500;
+
     private const DEGREES = 15.0;
 
     /**
@@ -25,12 +28,7 @@ final class Rings
      */
     public static function of(array $radii, int $sectors, array $heights, float $outer, float $low, float $high, float $wander = 0.0, int $seed = 1): Complex
     {
-        if ($sectors < 1 || $sectors > 360 || count($radii) > 500 || count($heights) > 500) {
-            throw new BadBlade('The rings have '.$sectors.' sectors, '.(count($radii) + 1).' rings and '.(count($heights) + 1).' layers; give 1 to 360 sectors and at most 500 rings and layers.');
-        }
-        if ((count($radii) + 1) * $sectors * (count($heights) + 1) > Blocks::MOST) {
-            throw new BadBlade('The rings would have more than '.Blocks::MOST.' cells; give fewer sectors, rings or layers.');
-        }
+        self::refuse(count($radii) + 1, $sectors, count($heights) + 1);
         if ($wander < 0.0 || $wander > 0.45) {
             throw new BadBlade("The sectors wander by $wander of their angle; give 0 to 0.45.");
         }
@@ -112,5 +110,16 @@ final class Rings
         }
 
         return $corners;
+    }
+
+    /** @throws BadBlade when there would be none, or too many */
+    public static function refuse(int $rings, int $sectors, int $layers): void
+    {
+        if ($rings < 1 || $sectors < 1 || $layers < 1 || $sectors > 360 || $rings > self::MOST || $layers > self::MOST) {
+            throw new BadBlade("The rings have $sectors sectors, $rings rings and $layers layers; give 1 to 360 sectors, and 1 to ".self::MOST.' rings and layers.');
+        }
+        if ($rings * $sectors * $layers > Blocks::MOST) {
+            throw new BadBlade('The rings would have more than '.Blocks::MOST.' cells; give fewer sectors, rings or layers.');
+        }
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Isotome\Exception\BadBlade;
+use Isotome\Number\Direction;
 
 /** An oriented plane: all points p with normal · p = offset. Ahead is where the normal points. Millimetres. */
 final readonly class Plane
@@ -34,14 +35,8 @@ final readonly class Plane
                 throw new BadBlade('The blade has a coordinate that is not a finite number; give three ordinary numbers for its place and three for its facing.');
             }
         }
-        // Scaled first, so that neither tiny nor huge directions lose their length to underflow or overflow.
-        $largest = max(abs($facing[0]), abs($facing[1]), abs($facing[2]));
-        if ($largest === 0.0) {
-            throw new BadBlade('The blade has no direction (its facing is 0, 0, 0); give a facing with at least one number that is not zero.');
-        }
-        [$x, $y, $z] = [$facing[0] / $largest, $facing[1] / $largest, $facing[2] / $largest];
-        $length = sqrt($x * $x + $y * $y + $z * $z);
-        [$x, $y, $z] = [$x / $length, $y / $length, $z / $length];
+        [$x, $y, $z] = Direction::unit($facing)
+            ?? throw new BadBlade('The blade has no direction (its facing is 0, 0, 0); give a facing with at least one number that is not zero.');
         $axis = match (true) {
             $y == 0.0 && $z == 0.0 => 0,
             $x == 0.0 && $z == 0.0 => 1,

@@ -50,7 +50,7 @@ final readonly class Wander
         $moved = [];
         foreach ($planes as $n => $plane) {
             // An engine for each blade: a stop more or less does not change the others.
-            $engine = new Mt19937(($this->seed * 1_000_003 + $n * 7919) & 0x7FFFFFFF);
+            $engine = new Mt19937((($this->seed & 0x7FFFFFFF) * 1_000_003 + $n * 7919) & 0x7FFFFFFF);
             $facing = $plane->facing();
             $reach = $at = 0.0;
             $middle = [0.0, 0.0, 0.0];

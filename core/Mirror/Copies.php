@@ -12,6 +12,7 @@ use Isotome\Exception\BadBlade;
 use Isotome\Measure\Box;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
+use Isotome\Number\Direction;
 
 /**
  * Copies of a mesh turned about an axis, n of them in a full turn, joined where they meet.
@@ -39,11 +40,10 @@ final class Copies
      */
     public static function of(Mesh $mesh, array $through, array $axis, int $count, float $weld = 0.0): MirrorOutcome
     {
-        $length = sqrt($axis[0] ** 2 + $axis[1] ** 2 + $axis[2] ** 2);
-        if ($length <= 0.0 || $count < 2 || $count > self::MOST) {
+        $axis = Direction::unit($axis);
+        if ($axis === null || $count < 2 || $count > self::MOST) {
             throw new BadBlade("The copies are $count about an axis; give 2 to ".self::MOST.' and a direction that is not 0, 0, 0.');
         }
-        $axis = [$axis[0] / $length, $axis[1] / $length, $axis[2] / $length];
         $size = Box::of($mesh)->size();
         $weld = max($weld, 1e-5 * max($size));
         $open = self::withoutEnds($mesh, $through, $axis, $weld);
@@ -69,7 +69,8 @@ final class Copies
      */
     public static function span(Mesh $mesh, array $through, array $axis): float
     {
-        [$ux, $uy, $uz] = abs($axis[2]) < 0.9 * sqrt($axis[0] ** 2 + $axis[1] ** 2 + $axis[2] ** 2) ? [-$axis[1], $axis[0], 0.0] : [0.0, -$axis[2], $axis[1]];
+        $axis = Direction::unit($axis) ?? [0.0, 0.0, 1.0];
+        [$ux, $uy, $uz] = abs($axis[2]) < 0.9 ? [-$axis[1], $axis[0], 0.0] : [0.0, -$axis[2], $axis[1]];
         [$vx, $vy, $vz] = [$axis[1] * $uz - $axis[2] * $uy, $axis[2] * $ux - $axis[0] * $uz, $axis[0] * $uy - $axis[1] * $ux];
         $u = sqrt($ux * $ux + $uy * $uy + $uz * $uz);
         $v = sqrt($vx * $vx + $vy * $vy + $vz * $vz);

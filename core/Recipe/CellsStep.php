@@ -10,7 +10,6 @@ use Isotome\Cells\Chop;
 use Isotome\Cells\Shatter;
 use Isotome\Cells\ShatterSettings;
 use Isotome\Cut\Outcome;
-use Isotome\Cut\Seal;
 use Isotome\Mesh\Mesh;
 
 /** A cut with a cells blade: shards, blocks, rings, or chopped pieces. */
@@ -59,7 +58,7 @@ final readonly class CellsStep implements Step
             'of' => $this->of,
             'kerf' => $settings->kerf,
             'seal' => $settings->seal->value,
-            ...($settings->seal === Seal::Even && $settings->edge !== null ? ['edge_mm' => $settings->edge] : []),
+            ...($settings->edge !== null ? ['edge_mm' => $settings->edge] : []),
             'smallest' => $settings->smallest,
             'apart' => $settings->apart,
             'wall_mm' => $settings->wall,

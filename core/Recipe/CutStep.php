@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Isotome\Recipe;
 
 use Isotome\Cut\FlatBlade;
-use Isotome\Cut\Seal;
 use Isotome\Cut\Series;
 
 /** One cut of a recipe: the blade and the pieces it takes; also a score, which lays the section's edges into the mesh only. */
@@ -54,7 +53,7 @@ final readonly class CutStep implements Step
             'kerf' => $this->blade->kerf,
             'kerf_side' => $this->blade->kerfSide->value,
             'seal' => $this->blade->seal->value,
-            ...($this->blade->seal === Seal::Even && $this->blade->edge !== null ? ['edge_mm' => $this->blade->edge] : []),
+            ...($this->blade->edge !== null ? ['edge_mm' => $this->blade->edge] : []),
             'catch' => $this->blade->catch,
             ...$faces,
         ];

@@ -73,10 +73,7 @@ final class ReadCells
         }
         Reading::onlyKeys($blade, ['kind', 'by', ...self::BLADES[$by]], $at);
         $as = ['kind' => 'cells', 'by' => $by];
-        $seed = Reading::whole($blade['seed'] ?? 1, "$at.seed");
-        if ($seed < 0 || $seed > 0x7FFFFFFF) {
-            throw new BadRecipe("$at.seed is $seed; give a whole number from 0 to 2147483647.");
-        }
+        $seed = Reading::seed($blade['seed'] ?? 1, "$at.seed");
 
         return match ($by) {
             'blocks' => self::blocks($blade, $at, $as, $seed, $scale),

@@ -9,6 +9,9 @@ use Isotome\Exception\BadRecipe;
 /** Values of a recipe, read with care: each refusal names the place in the document, what stands there, and what to give. */
 final class Reading
 {
+    /** Beyond this a number is no place, length or count of anything that is cut. */
+    private const LARGEST = 1e15;
+
     private const MOST_NAMES = 10_000;
 
     private const MOST_FACES = 100_000;
@@ -37,6 +40,16 @@ final class Reading
         }
 
         return $value;
+    }
+
+    public static function seed(mixed $value, string $at): int
+    {
+        $seed = self::whole($value, $at);
+        if ($seed < 0 || $seed > 0x7FFFFFFF) {
+            throw new BadRecipe("$at is $seed; give a whole number from 0 to 2147483647.");
+        }
+
+        return $seed;
     }
 
     public static function notNegative(mixed $value, string $at, string $what): float
@@ -79,6 +92,9 @@ final class Reading
     {
         if ((! is_int($value) && ! is_float($value)) || ! is_finite((float) $value)) {
             throw new BadRecipe("$at is ".self::shown($value).'; give an ordinary number.');
+        }
+        if (abs($value) > self::LARGEST) {
+            throw new BadRecipe("$at is ".self::shown($value).'; give a number of less than 1e15.');
         }
 
         return (float) $value;

@@ -207,7 +207,7 @@ final readonly class Recipe
         }
         Reading::onlyKeys($wander, ['shift', 'tilt', 'seed'], "$at.wander");
         $wandering = new Wander(
-            Reading::number($wander['shift'] ?? 0, "$at.wander.shift"), Reading::number($wander['tilt'] ?? 0, "$at.wander.tilt"), Reading::whole($wander['seed'] ?? 1, "$at.wander.seed"),
+            Reading::number($wander['shift'] ?? 0, "$at.wander.shift"), Reading::number($wander['tilt'] ?? 0, "$at.wander.tilt"), Reading::seed($wander['seed'] ?? 1, "$at.wander.seed"),
         );
         unset($blade['wander']);
         [$series, $as] = self::stops($blade, $facing, $at, $scale);

@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Support;
+
+/** A step of every kind that a recipe may have, with every setting that it may have. */
+final class Steps
+{
+    /** @return array<string, array<string, mixed>> */
+    public static function all(): array
+    {
+        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends()];
+    }
+
+    /** @return array<string, array<string, mixed>> */
+    public static function cells(): array
+    {
+        $cells = static fn (array $blade, array $more = []): array => ['do' => 'cut', 'blade' => ['kind' => 'cells', ...$blade], 'of' => ['*'], ...$more];
+
+        return [
+            'uniform' => $cells(['by' => 'uniform', 'count' => 12, 'seed' => 4], ['kerf' => 0.2, 'seal' => 'lean', 'smallest' => 0.01, 'apart' => true, 'wall_mm' => 0]),
+            'even' => $cells(['by' => 'even', 'count' => 9, 'seed' => 5, 'stretch' => ['along' => [1, 0.5, 2], 'times' => 3]], ['seal' => 'even', 'edge_mm' => 2.5]),
+            'gathered' => $cells(['by' => 'gathered', 'count' => 14, 'seed' => 6, 'places' => [[20, 0, 0], [-20, 1, 2]], 'falloff' => 8], ['wall_mm' => 1.2, 'apart' => false]),
+            'points' => $cells(['by' => 'points', 'points' => [[0, 0, 0], [5, 1, 0], [0, 9, 2]]], ['seal' => 'open']),
+            'blocks' => $cells(['by' => 'blocks', 'count' => [2, 3, 2], 'turned' => [0, 15, 30], 'brick' => true, 'wander' => 0.1, 'seed' => 3]),
+            'blocks by size' => $cells(['by' => 'blocks', 'size' => [15, 20, 12.5], 'turned' => [0, 0, 0], 'brick' => false, 'wander' => 0, 'seed' => 1], ['kerf' => 0.4]),
+            'rings' => $cells(['by' => 'rings', 'through' => [0, 0, 0], 'axis' => [0, 0, 1], 'rings' => 2, 'sectors' => 5, 'layers' => 2, 'wander' => 0.1, 'seed' => 2]),
+            'chop' => $cells(['by' => 'chop', 'rounds' => 3, 'along' => [[1, 0, 0], [0, 1, 1]], 'shift' => 0.1, 'tilt' => 5, 'seed' => 8], ['smallest' => 0.02]),
+        ];
+    }
+
+    /** @return array<string, array<string, mixed>> */
+    public static function mirrors(): array
+    {
+        $plane = ['through' => [0, 0, 0], 'facing' => [1, 0, 0]];
+
+        return [
+            'mirror' => ['do' => 'mirror', 'planes' => [$plane], 'of' => ['*'], 'keep' => 'ahead', 'cut' => true, 'catch' => 0.2, 'gives' => 'one', 'band' => 'none', 'smooth' => 12],
+            'two planes' => ['do' => 'mirror', 'planes' => [$plane, ['through' => [0, 1, 0], 'facing' => [0, 1, 0]]], 'of' => ['*'], 'keep' => 'behind', 'gives' => 'two'],
+            'whole' => ['do' => 'mirror', 'planes' => [['through' => [40, 0, 0], 'facing' => [1, 0.1, 0]]], 'of' => ['*'], 'cut' => false, 'band' => 'smoothed', 'gives' => 'one'],
+            'copies' => ['do' => 'mirror', 'copies' => ['through' => [60, 0, 0], 'axis' => [0, 0, 1], 'count' => 3], 'of' => ['*'], 'catch' => 0.1],
+        ];
+    }
+
+    /** @return array<string, array<string, mixed>> */
+    public static function cuts(): array
+    {
+        return [
+            'cut' => ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0.2, 1]], 'of' => ['*'], 'keep' => 'both', 'kerf' => 0.2, 'kerf_side' => 'ahead', 'seal' => 'even', 'edge_mm' => 3, 'catch' => 0.1],
+            'faces' => ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]], 'of' => ['*'], 'faces' => [0, 1, 2, 3]],
+            'stops' => ['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [-9, 0, 9.5], 'wander' => ['shift' => 0.2, 'tilt' => 3, 'seed' => 2]], 'of' => ['*']],
+            'steps' => ['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'from' => -20, 'step' => 5, 'count' => 8], 'of' => ['*'], 'kerf' => 0.1],
+            'parts' => ['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [0, 1, 0], 'parts' => 4], 'of' => ['*'], 'seal' => 'open'],
+            'score' => ['do' => 'score', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]], 'of' => ['*']],
+        ];
+    }
+
+    /** @return array<string, array<string, mixed>> */
+    public static function mends(): array
+    {
+        return [
+            'mend' => ['do' => 'mend', 'of' => ['*']],
+            'close' => ['do' => 'mend', 'of' => ['*'], 'only' => 'close', 'rims' => [0, 1]],
+            'join' => ['do' => 'mend', 'of' => ['*'], 'only' => 'join', 'join_mm' => 0.05],
+            'thicken' => ['do' => 'thicken', 'of' => ['*'], 'thickness_mm' => 1.5, 'side' => 'front'],
+        ];
+    }
+}
