@@ -9,6 +9,7 @@ use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Http\Exceptions\PostTooLargeException;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
+use Illuminate\Validation\ValidationException;
 use Isotome\Exception\Refusal;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Symfony\Component\HttpKernel\Exception\NotFoundHttpException;
@@ -22,6 +23,8 @@ final class Refusals
         $exceptions->dontReport([Refusal::class]);
         $exceptions->shouldRenderJsonWhen(static fn (Request $request): bool => $request->is('api/*'));
         $exceptions->render(static fn (Refusal $refusal): JsonResponse => self::answer($refusal->getMessage(), 422));
+        // The first thing that is wrong; the next one is said when that is mended.
+        $exceptions->render(static fn (ValidationException $wrong): JsonResponse => self::answer((string) $wrong->validator->errors()->first(), 422));
         $exceptions->render(static fn (PostTooLargeException $large): JsonResponse => self::answer(self::tooLarge(), 413));
         $exceptions->render(static function (NotFoundHttpException $missing, Request $request): ?JsonResponse {
             if (! $request->is('api/*')) {
@@ -34,7 +37,7 @@ final class Refusals
             return self::answer($sentence, 404);
         });
         $exceptions->render(static fn (Throwable $error, Request $request): ?JsonResponse => $request->is('api/*')
-            && ! $error instanceof HttpExceptionInterface && ! $error instanceof \Illuminate\Validation\ValidationException
+            && ! $error instanceof HttpExceptionInterface
             ? self::answer('Isotome itself failed at this; nothing was changed. Try again, and if it stays, report it with the log in the data folder.', 500) : null);
     }
 

@@ -7,6 +7,7 @@ namespace App\Lineage;
 use App\Models\Project;
 use Isotome\Recipe\CellsStep;
 use Isotome\Recipe\CutStep;
+use Isotome\Recipe\MendStep;
 use Isotome\Recipe\Names;
 
 /** What was done, in one line: how many pieces, watertight or not, what was lost, what does not fit the printer. */
@@ -44,7 +45,7 @@ final class Sentence
     public static function nothing(WorkedStep $worked): string
     {
         return match ($worked->step->does()) {
-            'mend' => 'There was nothing to mend of this kind; the pieces are as they were.',
+            'mend' => 'There was nothing to mend'.($worked->step instanceof MendStep && $worked->step->only !== null ? ' of this kind' : '').'; the pieces are as they were.',
             default => 'The step changed nothing; the pieces are as they were.',
         };
     }

@@ -49,9 +49,10 @@ final class Piece extends Model
     /** The piece it was cut from: a mended piece stands where the one before the mend stood. */
     public function cutFrom(): ?string
     {
-        $parent = $this->parent;
+        $parent = $this->relationLoaded('parent') ? $this->parent : self::query()->find($this->parent_id);
+        // Few are mended more than once: these are asked for one by one.
         while ($parent !== null && $parent->name === $this->name) {
-            $parent = $parent->parent;
+            $parent = $parent->parent_id === null ? null : self::query()->find($parent->parent_id);
         }
 
         return $parent?->name;

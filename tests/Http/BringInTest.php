@@ -43,7 +43,7 @@ final class BringInTest extends HttpTestCase
         $this->deleteJson("/api/v1/uploads/$id")->assertNoContent();
         self::assertSame([], glob(storage_path('uploads/*')));
         $this->postJson('/api/v1/projects', ['upload' => $id, 'name' => 'Jar', 'units' => 'mm'])->assertUnprocessable()
-            ->assertJsonPath('errors.upload.0', 'The file that was brought in is not there any more; bring it in again.');
+            ->assertJsonPath('message', 'The file that was brought in is not there any more; bring it in again.');
     }
 
     public function test_damaged_files_are_refused_with_one_sentence_and_leave_nothing(): void

@@ -95,6 +95,23 @@ final class CheckTest extends HttpTestCase
         self::assertSame('Checked: sound.', $this->check($id)['message']);
     }
 
+    public function test_pieces_that_were_mended_twice_are_mended_again_and_go_out(): void
+    {
+        $id = $this->project();
+        self::assertSame('done', $this->ask("/api/v1/projects/$id/cuts", $this->flatBlade(['through' => [0, 0, 0], 'facing' => [1, 0, 0], 'seal' => 'open']))['status']);
+        // Each half has two rims: closed one after the other.
+        foreach ([0, 0] as $rim) {
+            $recipe = ['isotome_recipe' => 1, 'steps' => [['do' => 'mend', 'only' => 'close', 'rims' => [$rim]]]];
+            self::assertSame('done', $this->ask("/api/v1/projects/$id/recipe", $recipe)['status']);
+        }
+        self::assertSame('There was nothing to mend; the pieces are as they were.', $this->ask("/api/v1/projects/$id/recipe", ['isotome_recipe' => 1, 'steps' => [['do' => 'mend']]])['message']);
+        self::assertSame('done', $this->ask("/api/v1/projects/$id/cuts", $this->flatBlade())['status']);
+        $this->get("/api/v1/projects/$id/pieces.zip")->assertOk();
+        $pieces = Piece::query()->where('project_id', $id)->whereNull('spent_by')->orderBy('name')->get();
+        self::assertSame(['torus-A-A', 'torus-A-B', 'torus-B-A', 'torus-B-B'], $pieces->pluck('name')->all());
+        self::assertSame(['torus-A', 'torus-A', 'torus-B', 'torus-B'], $pieces->map(static fn (Piece $piece): ?string => $piece->cutFrom())->all());
+    }
+
     public function test_a_sheet_gets_a_thickness(): void
     {
         $sheet = Mesh::of([0, 0, 0, 40, 0, 0, 40, 30, 0, 0, 30, 0], [0, 1, 2, 0, 2, 3]);

@@ -18,7 +18,7 @@ final class CheckController
     /** Checks the pieces named, or all living ones. */
     public function store(Request $request, Project $project): JsonResponse
     {
-        $asked = $request->validate(['pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'], 'pieces.*' => ['integer']], [
+        $asked = $request->validate(['pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'], 'pieces.*' => ['integer:strict']], [
             'pieces' => 'The picked pieces are not a list of pieces; pick them again.', 'pieces.*' => 'The picked pieces are not a list of pieces; pick them again.',
         ]);
         $ids = $project->pieces()->whereNull('spent_by')->when($asked['pieces'] ?? null, static fn ($query, array $some) => $query->whereIn('id', $some))->pluck('id')->all();

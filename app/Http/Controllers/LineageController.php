@@ -33,7 +33,7 @@ final class LineageController
     /** Takes a step back on its branch, or one spent piece of it; without either, the last step. */
     public function rejoin(Request $request, Project $project): JsonResponse
     {
-        $asked = $request->validate(['step' => ['sometimes', 'nullable', 'integer'], 'piece' => ['sometimes', 'nullable', 'integer']], ['step' => 'The step is not a number; choose it in the lineage.', 'piece' => 'The piece is not a number; choose it in the lineage.']);
+        $asked = $request->validate(['step' => ['sometimes', 'nullable', 'integer:strict'], 'piece' => ['sometimes', 'nullable', 'integer:strict']], ['step' => 'The step is not a number; choose it in the lineage.', 'piece' => 'The piece is not a number; choose it in the lineage.']);
         $said = DB::transaction(function () use ($project, $asked): string {
             if ($project->isBusy()) {
                 throw new BadRecipe('A step of this project is still at work; wait for it, or stop it, then rejoin.');

@@ -103,10 +103,11 @@ final class MirrorController
     public function symmetry(Request $request, Project $project, MeshStore $store): JsonResponse
     {
         set_time_limit(120);
+        $plane = 'The plane\'s place and facing are not three ordinary numbers each; set it again.';
         $asked = $request->validate([
-            'piece' => ['required', 'integer'], 'through' => ['sometimes', 'nullable', 'array', 'list', 'size:3'], 'through.*' => ['numeric', 'between:-1e15,1e15'],
+            'piece' => ['required', 'integer:strict'], 'through' => ['sometimes', 'nullable', 'array', 'list', 'size:3'], 'through.*' => ['numeric', 'between:-1e15,1e15'],
             'facing' => ['required_with:through', 'nullable', 'array', 'list', 'size:3'], 'facing.*' => ['numeric', 'between:-1e15,1e15'],
-        ]);
+        ], ['piece' => 'There is no piece to measure; pick one.', 'through' => $plane, 'through.*' => $plane, 'facing' => $plane, 'facing.*' => $plane]);
         /** @var Piece $piece */
         $piece = $project->pieces()->with('mesh')->findOrFail($asked['piece']);
         if ($piece->mesh->triangles > self::LARGEST) {

@@ -18,7 +18,7 @@ final class PieceController
     public function update(Request $request, Project $project, History $history): ProjectResource
     {
         $asked = $request->validate([
-            'pieces' => ['required', 'array', 'list', 'min:1', 'max:10000'], 'pieces.*' => ['integer'],
+            'pieces' => ['required', 'array', 'list', 'min:1', 'max:10000'], 'pieces.*' => ['integer:strict'],
             'title' => ['sometimes', 'nullable', 'string', 'max:120'], 'colour' => ['sometimes', 'string', 'regex:/^#[0-9a-f]{6}$/i'],
         ], [
             'pieces' => 'No piece is named; pick at least one.', 'pieces.*' => 'The picked pieces are not a list of pieces; pick them again.',

@@ -60,7 +60,7 @@ final class ProjectController
     {
         $asked = $request->validate([
             'name' => ['sometimes', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'], 'note' => ['sometimes', 'nullable', 'string', 'max:2000'],
-            'printer' => ['sometimes', 'nullable', 'integer', 'exists:printers,id'],
+            'printer' => ['sometimes', 'nullable', 'integer:strict', 'exists:printers,id'],
         ], [
             'name' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.', 'note' => 'The note is longer than 2,000 characters; shorten it.',
             'printer' => 'This printer is not there any more; choose another one.',

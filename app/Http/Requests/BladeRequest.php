@@ -30,7 +30,7 @@ final class BladeRequest extends FormRequest
             'facing' => ['required', 'array', 'list', 'size:3'],
             'facing.*' => ['required', 'numeric', 'between:-1e15,1e15'],
             'pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
-            'pieces.*' => ['integer'],
+            'pieces.*' => ['integer:strict'],
             'keep' => ['sometimes', Rule::enum(Keep::class)],
             'seal' => ['sometimes', Rule::enum(Seal::class)],
             'kerf' => ['sometimes', 'numeric', 'between:0,1e6'],
@@ -39,7 +39,7 @@ final class BladeRequest extends FormRequest
             'edge_mm' => ['sometimes', 'nullable', 'numeric', 'gt:0', 'max:1e6'],
             'score' => ['sometimes', 'boolean'],
             'faces' => ['sometimes', 'nullable', 'array', 'list', 'max:100000'],
-            'faces.*' => ['integer', 'min:0'],
+            'faces.*' => ['integer:strict', 'min:0'],
             // The core reads the rest of it, and says what is wrong.
             'series' => ['sometimes', 'nullable', 'array'],
         ];

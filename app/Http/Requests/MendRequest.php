@@ -22,10 +22,10 @@ final class MendRequest extends FormRequest
     {
         return [
             'pieces' => ['required', 'array', 'list', 'min:1', 'max:10000'],
-            'pieces.*' => ['integer'],
+            'pieces.*' => ['integer:strict'],
             'only' => ['sometimes', 'nullable', Rule::in(SingleMend::KINDS)],
             'rims' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
-            'rims.*' => ['integer', 'min:0'],
+            'rims.*' => ['integer:strict', 'min:0'],
             'join_mm' => ['sometimes', 'nullable', 'numeric', 'between:0,1e6'],
             'thickness' => ['sometimes', 'nullable', 'numeric', 'gt:0', 'max:1e6'],
             'side' => ['sometimes', Rule::in(['both', 'front', 'back'])],

@@ -25,7 +25,7 @@ final class StepRequest extends FormRequest
             // The core reads it, and says what is wrong.
             'step' => ['required', 'array'],
             'pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
-            'pieces.*' => ['integer'],
+            'pieces.*' => ['integer:strict'],
             // Made for a try, not foreseen from what stands in.
             'tried' => ['sometimes', 'boolean'],
         ];
@@ -36,7 +36,7 @@ final class StepRequest extends FormRequest
     {
         $pieces = 'The picked pieces are not a list of pieces; pick them again.';
 
-        return ['step' => 'There is no step to take; set it again.', 'pieces' => $pieces, 'pieces.*' => $pieces];
+        return ['step' => 'There is no step to take; set it again.', 'pieces' => $pieces, 'pieces.*' => $pieces, 'tried' => 'Whether to try the step out is not yes or no; set it again.'];
     }
 
     /** @param  list<string>|null  $of  names instead of the request's pieces */

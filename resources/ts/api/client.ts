@@ -14,8 +14,8 @@ async function answer<T>(response: Response): Promise<T> {
     }
     let message = `Isotome did not answer this as it should (${response.status}); try again.`
     try {
-        const body = (await response.json()) as { message?: string; errors?: Record<string, string[]> }
-        message = Object.values(body.errors ?? {})[0]?.[0] ?? body.message ?? message
+        const body = (await response.json()) as { message?: string }
+        message = body.message ?? message
     } catch {
         // Not JSON: the sentence above stands.
     }

@@ -1,0 +1,91 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Http;
+
+use App\Models\Piece;
+use Illuminate\Testing\TestResponse;
+use PHPUnit\Framework\Attributes\DataProvider;
+use Tests\Support\Damage;
+use Tests\Support\Solids;
+use Tests\Support\Steps;
+
+/** Requests with something wrong in them, fixed seeds: every answer is an answer, every refusal a sentence, and no work ends half done. */
+final class FuzzTest extends HttpTestCase
+{
+    /** @return iterable<string, array{string, string, list<array<string, mixed>>, int}> method, path, bodies that are right, seed */
+    public static function requests(): iterable
+    {
+        $wrapped = static fn (array $steps): array => array_values(array_map(static fn (array $step): array => ['step' => $step], $steps));
+        $blade = ['through' => [0, 0, 1], 'facing' => [0, 0, 1], 'pieces' => null];
+        $recipes = array_values(array_map(static fn (array $step): array => ['isotome_recipe' => 1, 'units' => 'mm', 'steps' => [$step]], Steps::all()));
+        $seed = 8800;
+        foreach ([
+            'cells' => ['post', 'cells', $wrapped(Steps::cells())],
+            'cells tried' => ['post', 'cells', array_map(static fn (array $body): array => [...$body, 'tried' => true, 'pieces' => [1]], $wrapped(Steps::cells()))],
+            'mirror' => ['post', 'mirror', $wrapped(Steps::mirrors())],
+            'symmetry' => ['post', 'symmetry', [['through' => [0, 0, 0], 'facing' => [1, 0, 0], 'pieces' => null], ['best' => true, 'piece' => 1]]],
+            'steps' => ['post', 'steps', $wrapped([...Steps::cells(), ...Steps::mirrors()])],
+            'cuts' => ['post', 'cuts', [
+                [...$blade, 'keep' => 'both', 'seal' => 'even', 'kerf' => 0.2, 'kerf_side' => 'ahead', 'catch' => 0.1, 'edge_mm' => 2.5, 'score' => false],
+                [...$blade, 'series' => ['stops' => [-3, 0, 3.5]]], [...$blade, 'series' => ['parts' => 4, 'wander' => ['shift' => 0.1, 'tilt' => 3, 'seed' => 4]]],
+            ]],
+            'section' => ['post', 'section', [$blade]],
+            'sides' => ['post', 'section/sides', [[...$blade, 'kerf' => 0.3, 'catch' => 0.2]]],
+            'profile' => ['post', 'profile', [[...$blade, 'samples' => 60]]],
+            'widths' => ['post', 'profile/widths', [[...$blade, 'offsets' => [0, 1]]]],
+            'stops' => ['post', 'profile/stops', [[...$blade, 'series' => ['parts' => 3]]]],
+            'mends' => ['post', 'mends', [['pieces' => null, 'only' => 'join', 'join_mm' => 0.01], ['pieces' => [1]]]],
+            'mends foreseen' => ['post', 'mends/preview', [['pieces' => null, 'only' => 'close', 'rims' => [0]]]],
+            'checks' => ['post', 'checks', [['pieces' => [1]]]],
+            'pieces' => ['patch', 'pieces', [['pieces' => [1], 'title' => 'Left bearing', 'colour' => '#aa5522']]],
+            'project' => ['patch', '', [['name' => 'Heron', 'units' => 'mm', 'printer' => null]]],
+            'rejoin' => ['post', 'rejoin', [['step' => 1], ['piece' => 1]]],
+            'recipe' => ['post', 'recipe', $recipes],
+        ] as $name => $request) {
+            yield $name => [...$request, $seed++];
+        }
+    }
+
+    /** @param  list<array<string, mixed>>  $bodies */
+    #[DataProvider('requests')]
+    public function test_a_damaged_request_is_answered(string $method, string $path, array $bodies, int $seed): void
+    {
+        $id = $this->project(Solids::torus(20, 7, 16, 10));
+        $damage = new Damage($seed);
+        $refused = 0;
+        for ($n = 0; $n < 70; $n++) {
+            $body = $n < count($bodies) ? $bodies[$n] : $damage->to($damage->one($bodies));
+            $answer = $this->json($method, rtrim("/api/v1/projects/$id/$path", '/'), $body);
+            $shown = substr((string) json_encode($body, JSON_PARTIAL_OUTPUT_ON_ERROR), 0, 300);
+            self::assertLessThan(500, $answer->status(), $shown.$answer->getContent());
+            if ($answer->status() >= 400) {
+                $refused++;
+                self::assertRefusal($answer, $shown);
+            } elseif ($answer->status() === 202) {
+                $run = $this->getJson('/api/v1/runs/'.$answer->json('id'))->assertOk();
+                // What only the work itself can tell is said there.
+                self::assertContains($run->json('status'), ['done', 'failed'], $shown);
+                self::assertMatchesRegularExpression('/^\S[^\n]{5,}[.…]$/u', (string) $run->json('message'), $shown);
+                self::assertStringNotContainsString('Isotome itself', (string) $run->json('message'), $shown);
+            }
+            self::assertGreaterThan(0, Piece::query()->where('project_id', $id)->whereNull('spent_by')->count(), $shown);
+            if (Piece::query()->where('project_id', $id)->whereNull('spent_by')->count() > 12) {
+                $this->postJson("/api/v1/projects/$id/rejoin")->assertOk();
+            }
+        }
+        self::assertGreaterThan(5, $refused);
+        $this->getJson("/api/v1/projects/$id")->assertOk();
+    }
+
+    /** @param  TestResponse<\Symfony\Component\HttpFoundation\Response>  $answer */
+    private static function assertRefusal(TestResponse $answer, string $shown): void
+    {
+        $message = $answer->json('message');
+        self::assertIsString($message, $shown);
+        self::assertMatchesRegularExpression('/^\S[^\n]{10,900}[.…]$/u', $message, $shown);
+        self::assertStringNotContainsString('/core/', $message);
+        self::assertStringNotContainsString('SQL', $message);
+    }
+}
