@@ -9,7 +9,7 @@ use Isotome\Mesh\Mesh;
 /** Is a place within a body? Told by the surface above it, triangles being found by where they stand on the ground. Rounding decides on the skin itself. */
 final class Within
 {
-    private const PER_BIN = 4;
+    private const PER_BIN = 2;
 
     /** @var array<int, list<int>> */
     private array $bins = [];
@@ -93,11 +93,18 @@ final class Within
             $b = 3 * $corners[3 * $t + 1];
             $c = 3 * $corners[3 * $t + 2];
             $ax = $xyz[$a] - $x;
-            $ay = $xyz[$a + 1] - $y;
             $bx = $xyz[$b] - $x;
-            $by = $xyz[$b + 1] - $y;
             $cx = $xyz[$c] - $x;
+            // Most of a bin's triangles lie beside the place.
+            if (($ax > 0.0 && $bx > 0.0 && $cx > 0.0) || ($ax < 0.0 && $bx < 0.0 && $cx < 0.0)) {
+                continue;
+            }
+            $ay = $xyz[$a + 1] - $y;
+            $by = $xyz[$b + 1] - $y;
             $cy = $xyz[$c + 1] - $y;
+            if (($ay > 0.0 && $by > 0.0 && $cy > 0.0) || ($ay < 0.0 && $by < 0.0 && $cy < 0.0)) {
+                continue;
+            }
             $p = $bx * $cy - $by * $cx;
             $q = $cx * $ay - $cy * $ax;
             $r = $ax * $by - $ay * $bx;
