@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Isotome\Cells\CellsBlade;
 use Isotome\Cells\Chance;
 use Isotome\Cells\Complex;
 use Isotome\Cells\Kerf;
@@ -12,6 +13,7 @@ use Isotome\Cells\Voronoi;
 use Isotome\Exception\BadBlade;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\Solids;
 
 /** Cells as solids: lattices in closed form, Euler's formula, convexity, and what a kerf leaves of them. */
 final class CellGeometryTest extends TestCase
@@ -154,6 +156,65 @@ final class CellGeometryTest extends TestCase
             // Where the second is hardly farther, a wall is near; and a wall that is near parts two that are as far.
             self::assertTrue(! $close[$n] || sqrt($near[1]) - sqrt($near[0]) < 1e-6, "place $n");
         }
+    }
+
+    /** @return iterable<string, array{CellsBlade}> */
+    public static function blades(): iterable
+    {
+        yield 'uniform' => [new CellsBlade('uniform', 60, 3)];
+        yield 'stretched' => [new CellsBlade('uniform', 60, 3, along: [1.0, 2.0, -1.0], stretch: 6.0)];
+        yield 'squeezed' => [new CellsBlade('even', 40, 4, along: [0.0, 0.0, 1e-9], stretch: 0.2)];
+        yield 'gathered' => [new CellsBlade('gathered', 60, 5, places: [[1.0, 1.0, 1.0], [25.0, 3.0, 9.0]], falloff: 3.0)];
+        yield 'blocks' => [new CellsBlade('blocks', blocks: [4, 3, 2])];
+        yield 'bricks' => [new CellsBlade('blocks', blocks: [4, 3, 5], brick: true)];
+        yield 'bricks that wander' => [new CellsBlade('blocks', seed: 8, blocks: [4, 5, 5], brick: true, wander: 0.4)];
+        yield 'blocks by size, turned' => [new CellsBlade('blocks', size: [7.0, 5.0, 3.0], turned: [10.0, 20.0, 30.0], brick: true)];
+        yield 'rings' => [new CellsBlade('rings', rings: 3, sectors: 7, layers: 2)];
+        yield 'whole rings about a tilted axis' => [new CellsBlade('rings', axis: [1.0, 0.0, 1.0], rings: 4)];
+        yield 'sectors that wander' => [new CellsBlade('rings', seed: 6, wander: 0.45, through: [2.0, 18.0, 5.0], rings: 2, sectors: 5, layers: 3)];
+    }
+
+    /** Whatever they are by: closed, convex, of positive volume, each facet between two of them, and together all of the space about the piece. */
+    #[DataProvider('blades')]
+    public function test_cells_of_every_kind_fill_the_space(CellsBlade $blade): void
+    {
+        $box = Solids::box(30, 20, 10);
+        $complex = $blade->complex($box);
+        self::assertEquals($complex, $blade->complex($box), 'the same again');
+        $outside = 0.0;
+        foreach ($complex->loops as $f => $loop) {
+            [$nx, $ny, $nz, $d] = array_slice($complex->planes, 4 * $f, 4);
+            self::assertGreaterThanOrEqual(0, $complex->behind[$f]);
+            foreach ($loop as $v) {
+                self::assertEqualsWithDelta($d, $nx * $complex->xyz[3 * $v] + $ny * $complex->xyz[3 * $v + 1] + $nz * $complex->xyz[3 * $v + 2], 1e-7, "facet $f is flat");
+            }
+            if ($complex->ahead[$f] < 0) {
+                // The divergence theorem over the outer faces alone.
+                $outside += self::area($complex, $f) * $d / 3;
+            }
+        }
+        $volumes = $complex->volumes();
+        self::assertGreaterThan(0.0, min($volumes));
+        self::assertEqualsWithDelta($outside, array_sum($volumes), 1e-6 * $outside);
+        self::assertGreaterThan(30 * 20 * 10, $outside);
+        foreach ($complex->facetsOf as $c => $facets) {
+            self::assertEuler($complex, $facets, "cell $c");
+            $corners = $complex->corners()[$c];
+            foreach ($facets as $f) {
+                $sign = $complex->behind[$f] === $c ? 1 : -1;
+                [$nx, $ny, $nz, $d] = array_slice($complex->planes, 4 * $f, 4);
+                foreach (self::area($complex, $f) < 1e-6 ? [] : $corners as [$x, $y, $z]) {
+                    self::assertLessThan(1e-6, $sign * ($nx * $x + $ny * $y + $nz * $z - $d), "cell $c is convex");
+                }
+            }
+        }
+        // Every place of the piece is in a cell.
+        $chance = new Chance(2);
+        $places = [];
+        for ($n = 0; $n < 300; $n++) {
+            array_push($places, 30 * $chance->uniform(), 20 * $chance->uniform(), 10 * $chance->uniform());
+        }
+        self::assertCount(300, Locate::of($places, $complex, 1e-9)[0]);
     }
 
     public function test_a_place_beyond_the_cells_is_refused(): void
