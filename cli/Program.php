@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Cli;
 
+use Isotome\Exception\BadCommand;
 use Isotome\Exception\Refusal;
 use RuntimeException;
 use Symfony\Component\Console\Application;
@@ -26,21 +27,27 @@ final class Program
         $program->addCommands([new CheckCommand, new ConvertCommand, new MendCommand, new ProfileCommand, new RunCommand, new SectionCommand]);
         $output = new ConsoleOutput;
         try {
-            return $program->run(new ArgvInput(self::joined($argv)), $output);
-        } catch (ExceptionInterface $wrong) {
-            $says = (string) preg_replace('/\s+/', ' ', rtrim($wrong->getMessage(), '. '));
+            $input = new ArgvInput(self::joined($argv));
+            $name = $input->getFirstArgument();
+            if ($name !== null && ! $program->has($name)) {
+                return self::refuse($output, 'There is no command '.mb_strimwidth($name, 0, 60, '…').'; use check, mend, run, section, profile or convert, or see isotome help.');
+            }
 
-            return self::refuse($output, "$says; see isotome help.");
+            return $program->run($input, $output);
+        } catch (ExceptionInterface $wrong) {
+            return self::refuse($output, rtrim($wrong->getMessage(), '. ').'; see isotome help.');
         } catch (Refusal|RuntimeException $wrong) {
             return self::refuse($output, $wrong->getMessage());
         } catch (Throwable $error) {
-            return self::refuse($output, 'an error of the program, '.(string) preg_replace('/\s+/', ' ', $error->getMessage()).'; please report it with the input.');
+            return self::refuse($output, 'an error of the program, '.$error->getMessage().'; please report it with the input.');
         }
     }
 
+    /** One line, whatever was typed: what would break it, or tell the terminal something, becomes a space. */
     private static function refuse(ConsoleOutput $output, string $sentence): int
     {
-        $output->getErrorOutput()->writeln('isotome: '.$sentence, ConsoleOutput::OUTPUT_RAW);
+        $line = preg_replace('/[\s\p{Cc}\p{Cf}]+/u', ' ', mb_scrub($sentence)) ?? 'refused.';
+        $output->getErrorOutput()->writeln("isotome: $line", ConsoleOutput::OUTPUT_RAW);
 
         return 2;
     }
@@ -50,11 +57,16 @@ final class Program
      *
      * @param  list<string>  $argv
      * @return list<string>
+     *
+     * @throws BadCommand
      */
     private static function joined(array $argv): array
     {
         $joined = [];
         for ($i = 0, $count = count($argv); $i < $count; $i++) {
+            if ($argv[$i] === '-') {
+                throw new BadCommand('A dash alone is not known; name a file.');
+            }
             $joined[] = in_array($argv[$i], self::VECTORS, true) && isset($argv[$i + 1]) ? $argv[$i].'='.$argv[++$i] : $argv[$i];
         }
 

@@ -37,7 +37,10 @@ final class RunCommand extends MeshCommand
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $out = $this->option($input, 'out') ?? throw new BadCommand('--out is missing; name the folder for the pieces.');
+        $out = $this->option($input, 'out') ?? '';
+        if (trim($out) === '') {
+            throw new BadCommand('--out is missing; name the folder for the pieces.');
+        }
         $as = $this->option($input, 'as') ?? '';
         if (! in_array($as, MeshFile::FORMATS, true)) {
             throw new BadCommand("--as is \"$as\"; choose one of ".implode(', ', MeshFile::FORMATS).'.');
@@ -107,7 +110,7 @@ final class RunCommand extends MeshCommand
                 ? Manifest::writeTogether($partial, $recipe, $from, $runner->pieces(), $steps, Names::file(pathinfo($file, PATHINFO_FILENAME)).".$as", $density)
                 : Manifest::write($partial, $recipe, $from, $runner->pieces(), $steps, $as, $density);
             if ($made) {
-                if (! rename($partial, $out)) {
+                if (! @rename($partial, $out)) {
                     throw new RuntimeException("The folder $out cannot be made; check the folder above it.");
                 }
 

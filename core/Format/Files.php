@@ -38,6 +38,9 @@ final class Files
      */
     public static function write(string $path, iterable $chunks): void
     {
+        if (is_dir($path)) {
+            throw new RuntimeException("The file $path cannot be written, for it is a folder; give another name.");
+        }
         $partial = $path.'.partial';
         $file = @fopen($partial, 'wb');
         if ($file === false) {
@@ -47,7 +50,7 @@ final class Files
         foreach ($chunks as $chunk) {
             $complete = $complete && fwrite($file, $chunk) === strlen($chunk);
         }
-        if (! fclose($file) || ! $complete || ! rename($partial, $path)) {
+        if (! fclose($file) || ! $complete || ! @rename($partial, $path)) {
             @unlink($partial);
             throw new RuntimeException("The file $path could not be written to its end; check that the disk has room.");
         }
