@@ -4,10 +4,16 @@ declare(strict_types=1);
 
 namespace Tests\Http;
 
+use App\Jobs\BringIn;
 use App\Models\Mesh;
 use App\Models\Project;
+use App\Models\Run;
 use App\Models\Upload;
+use Illuminate\Database\Events\QueryExecuted;
+use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Queue;
 use Isotome\Mesh\Mesh as CoreMesh;
+use PHPUnit\Framework\Attributes\TestWith;
 use Tests\Support\Solids;
 
 final class BringInTest extends HttpTestCase
@@ -35,6 +41,31 @@ final class BringInTest extends HttpTestCase
         self::assertSame([], glob(storage_path('uploads/*')));
         self::assertSame(0, Upload::query()->count());
         $this->getJson('/api/v1/projects')->assertOk()->assertJsonCount(1)->assertJsonPath('0.pieces', 1)->assertJsonPath('0.watertight', true);
+    }
+
+    /** Work that ends while the project is read: what is told is then either not over, or all there. */
+    #[TestWith(['runs'])]
+    #[TestWith(['pieces'])]
+    #[TestWith(['steps'])]
+    #[TestWith(['printers'])]
+    public function test_a_project_is_never_told_as_done_without_its_stock(string $after): void
+    {
+        Queue::fake();
+        $id = $this->project();
+        Queue::assertPushed(BringIn::class);
+        $run = Run::query()->where('project_id', $id)->firstOrFail();
+        $ended = false;
+        DB::listen(static function (QueryExecuted $query) use ($run, $after, &$ended): void {
+            if (! $ended && str_starts_with($query->sql, 'select') && str_contains($query->sql, "from \"$after\"")) {
+                $ended = true;
+                (new BringIn($run->id))->handle();
+            }
+        });
+        $told = $this->getJson("/api/v1/projects/$id")->assertOk();
+        self::assertTrue($ended);
+        self::assertSame('done', $run->refresh()->status);
+        self::assertTrue($told->json('run.over') === false || count($told->json('pieces')) === 1);
+        self::assertCount(1, $this->getJson("/api/v1/projects/$id")->json('pieces'));
     }
 
     public function test_a_declined_file_leaves_nothing(): void

@@ -17,7 +17,8 @@ final class ProjectResource extends JsonResource
 {
     public static function of(Project $project): self
     {
-        return new self($project->load(['pieces.mesh', 'steps', 'printer', 'runs' => static fn ($runs) => $runs->limit(1)]));
+        // The run first: when it is over, all that it made is there to be read after it.
+        return new self($project->load(['runs' => static fn ($runs) => $runs->limit(1), 'pieces.mesh', 'steps', 'printer']));
     }
 
     /** @return array<string, mixed> */
