@@ -50,6 +50,18 @@ test('a refusal is told once, and the next question goes out', async () => {
     expect(said(new TypeError('x'))).toContain('reload it. Your work is kept.')
 })
 
+test('what is asked while a question fails goes out by itself', async () => {
+    const { one, asked, answers, taken, refused } = asker()
+    one.ask(1)
+    one.ask(2)
+    answers[0].reject(new Refused('No.'))
+    await turn()
+    expect([asked, refused.length]).toEqual([[1, 2], 1])
+    answers[1].resolve('b')
+    await turn()
+    expect(taken).toEqual([['b', 2]])
+})
+
 test('what was dropped is not taken, whatever comes of it', async () => {
     const { one, asked, answers, taken, refused } = asker()
     one.ask(1)

@@ -11,18 +11,18 @@ export function latest<Q, A>(ask: (question: Q) => Promise<A>, take: (answer: A,
     async function run() {
         busy = true
         const mine = era
-        try {
-            while (next && mine === era) {
-                const { question } = next
-                next = null
+        while (next && mine === era) {
+            const { question } = next
+            next = null
+            try {
                 const answer = await ask(question)
                 if (mine === era) take(answer, question)
+            } catch (error) {
+                // Told; what was asked meanwhile goes out all the same.
+                if (mine === era) refused(error)
             }
-        } catch (error) {
-            if (mine === era) refused(error)
-        } finally {
-            if (mine === era) busy = false
         }
+        if (mine === era) busy = false
     }
 
     return {
