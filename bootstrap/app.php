@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 use App\Http\Middleware\OwnPagesOnly;
+use App\Http\Middleware\TellsLength;
 use App\Http\Refusals;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Configuration\Exceptions;
@@ -21,6 +22,7 @@ $app = Application::configure(basePath: dirname(__DIR__))
         // Same origin only: nothing to share with other pages.
         $middleware->remove(HandleCors::class);
         $middleware->append(OwnPagesOnly::class);
+        $middleware->append(TellsLength::class);
     })
     ->withExceptions(function (Exceptions $exceptions): void {
         Refusals::register($exceptions);

@@ -47,6 +47,23 @@ final class CutTest extends HttpTestCase
         $this->postJson("/api/v1/projects/$id/section", $this->flatBlade(['through' => [0, 0, -7]]))->assertJsonPath('pieces.0.cuts', false);
     }
 
+    public function test_a_drawing_holds_the_picked_pieces_and_says_its_length(): void
+    {
+        $id = $this->project();
+        $this->cut($id);
+        $picked = Piece::query()->where('project_id', $id)->whereNull('spent_by')->where('name', 'torus-B')->firstOrFail()->id;
+        $address = static fn (string $format, array $pieces): string => "/api/v1/projects/$id/section.$format?".http_build_query(['through' => [0, 0, 3], 'facing' => [0, 0, 1], ...($pieces === [] ? [] : ['pieces' => $pieces])]);
+        foreach (['svg' => '<svg', 'dxf' => 'POLYLINE'] as $format => $words) {
+            $answer = $this->get($address($format, [$picked]))->assertOk();
+            self::assertStringContainsString($words, (string) $answer->getContent());
+            self::assertSame((string) strlen((string) $answer->getContent()), $answer->headers->get('Content-Length'));
+            // What lies behind the first cut is not met at 3 mm.
+            self::assertSame((string) $answer->getContent(), (string) $this->get($address($format, []))->assertOk()->getContent());
+        }
+        $this->getJson($address('svg', [9999]))->assertUnprocessable()->assertJsonPath('message', 'There is no piece for this blade to take; show or pick at least one piece.');
+        $this->getJson($address('svg', ['x']))->assertUnprocessable()->assertJsonPath('message', 'The picked pieces are not a list of pieces; pick them again.');
+    }
+
     public function test_a_cut_makes_named_coloured_watertight_pieces_and_keeps_the_lineage(): void
     {
         $id = $this->project();

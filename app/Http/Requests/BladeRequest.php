@@ -30,7 +30,7 @@ final class BladeRequest extends FormRequest
             'facing' => ['required', 'array', 'list', 'size:3'],
             'facing.*' => ['required', 'numeric', 'between:-1e15,1e15'],
             'pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
-            'pieces.*' => ['integer:strict'],
+            'pieces.*' => ['integer'],
             'keep' => ['sometimes', Rule::enum(Keep::class)],
             'seal' => ['sometimes', Rule::enum(Seal::class)],
             'kerf' => ['sometimes', 'numeric', 'between:0,1e6'],
