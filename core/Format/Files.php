@@ -38,8 +38,9 @@ final class Files
      */
     public static function write(string $path, iterable $chunks): void
     {
-        if (is_dir($path)) {
-            throw new RuntimeException("The file $path cannot be written, for it is a folder; give another name.");
+        // A folder, or a device: renaming would put a file in its place.
+        if (file_exists($path) && ! is_file($path)) {
+            throw new RuntimeException("The file $path cannot be written, for it is no ordinary file; give another name.");
         }
         $partial = $path.'.partial';
         $file = @fopen($partial, 'wb');

@@ -45,11 +45,12 @@ final class CommandLineFuzzTest extends TestCase
         $this->file('recipe.json', (string) json_encode(['isotome_recipe' => 1, 'steps' => [Steps::all()['uniform']]]));
         $damage = new Damage($seed);
         $odd = [
-            '', '-1', '0', '1e999', 'nan', '0,0,0', '1,2', '1,2,3,4', ',,', 'x', '--', '-', '--json', '--nonsense', '--units', '../..', "line\nbreak", "\u{1b}[31m", '😀', str_repeat('9', 400),
-            $this->path('missing.stl'), $this->path('broken.obj'), $this->path('empty.stl'), $this->path('recipe.json'), '/', '/dev/null', $this->path('no/such/folder/x.stl'), '%s%n', '$(id)', '*',
+            '', '-1', '0', '1e999', 'nan', '0,0,0', '1,2', '1,2,3,4', ',,', 'x', '--', '-', '--json', '--nonsense', '--units', 'no/../folder', "line\nbreak", "\u{1b}[31m", '😀', str_repeat('9', 400),
+            $this->path('missing.stl'), $this->path('broken.obj'), $this->path('empty.stl'), $this->path('recipe.json'), $this->path('no/such/folder/x.stl'), dirname($this->path('recipe.json')), '%s%n', '$(id)', '*',
         ];
         $home = (string) getcwd();
         $codes = [];
+        // No word names a place outside this folder: tests may run with every right.
         for ($n = 0; $n < 24; $n++) {
             $typed = array_map(fn (string $word): string => match ($word) {
                 'IN' => $this->path('jar.obj'), 'RECIPE' => $this->path('recipe.json'), default => str_starts_with($word, 'OUT') ? $this->path("made-$n".substr($word, 3)) : $word,
@@ -85,6 +86,24 @@ final class CommandLineFuzzTest extends TestCase
         }
         self::assertGreaterThan(5, $codes[2] ?? 0);
         self::assertGreaterThan(0, ($codes[0] ?? 0) + ($codes[1] ?? 0));
+    }
+
+    /** Renaming a finished file onto a device or a pipe would put a file in its place. */
+    public function test_what_is_no_ordinary_file_is_not_replaced(): void
+    {
+        MeshFile::write(Solids::box(1, 2, 3), $this->path('box.stl'), 'box');
+        posix_mkfifo($this->path('pipe.stl'), 0600);
+        mkdir($this->path('folder.stl'));
+        foreach (['pipe.stl' => 'fifo', 'folder.stl' => 'dir'] as $name => $type) {
+            [$code, $out, $error] = $this->isotome('convert', $this->path('box.stl'), $this->path($name));
+            self::assertSame([2, '', 'isotome: The file '.$this->path($name)." cannot be written, for it is no ordinary file; give another name.\n"], [$code, $out, $error]);
+            self::assertSame($type, filetype($this->path($name)));
+        }
+        self::assertSame(['box.stl', 'folder.stl', 'pipe.stl'], array_values(array_diff(scandir(dirname($this->path('box.stl'))) ?: [], ['.', '..'])));
+        // An ordinary one is replaced, whole.
+        $this->file('old.ply', 'old');
+        self::assertSame(0, $this->isotome('convert', $this->path('box.stl'), $this->path('old.ply'))[0]);
+        self::assertSame(12, MeshFile::read($this->path('old.ply'))->mesh->triangleCount());
     }
 
     /** @return list<string> */
