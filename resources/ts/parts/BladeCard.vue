@@ -99,13 +99,15 @@ function coordinate(k: number, value: number) {
             <span class="label">Keep</span>
             <ChoiceRow :model-value="blade.wander && blade.series ? 'both' : blade.keep" :options="keeps" label="Keep" @update:model-value="set('keep', $event)" />
         </div>
-        <div class="line">
+        <div class="line tight">
             <span class="label">Kerf</span>
             <NumberField class="narrow" :model-value="blade.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="set('kerf', $event)" />
-            <button class="link gap" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="set('kerf', 0.3)">0.3</button>
-            <button class="link gap" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="set('kerf', 0.5)">0.5</button>
+            <span class="gaps">
+                <button class="link gap" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="set('kerf', 0.3)">0.3</button>
+                <button class="link gap" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="set('kerf', 0.5)">0.5</button>
+            </span>
             <span class="label near">Catch</span>
-            <NumberField class="narrow" :model-value="blade.catch" unit="mm" label="Catch" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="set('catch', $event)" />
+            <NumberField class="fine" :model-value="blade.catch" unit="mm" label="Catch" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="set('catch', $event)" />
         </div>
         <div v-if="blade.kerf > 0 || blade.catch > 0" class="line sub">
             <ChoiceRow v-if="blade.kerf > 0" class="small" :model-value="blade.kerfSide" :options="kerfSides" label="Kerf lies" @update:model-value="set('kerfSide', $event)" />
@@ -189,6 +191,26 @@ function coordinate(k: number, value: number) {
 
 .gap {
     padding: 0 1px;
+}
+
+/* Two fields, two ready numbers and a name: each as wide as what it may hold. */
+.tight {
+    gap: 5px;
+}
+
+.gaps {
+    display: inline-flex;
+    gap: 3px;
+    font-size: 13px;
+}
+
+.tight > .narrow {
+    width: 69px;
+    margin-left: 3px;
+}
+
+.fine {
+    width: 74px;
 }
 
 .note {
