@@ -46,7 +46,7 @@ final class Program
     /** One line, whatever was typed: what would break it, or tell the terminal something, becomes a space. */
     private static function refuse(ConsoleOutput $output, string $sentence): int
     {
-        $line = preg_replace('/[\s\p{Cc}\p{Cf}]+/u', ' ', mb_scrub($sentence)) ?? 'refused.';
+        $line = (string) preg_replace('/[\s\p{Cc}\p{Cf}]+/u', ' ', mb_scrub($sentence));
         $output->getErrorOutput()->writeln("isotome: $line", ConsoleOutput::OUTPUT_RAW);
 
         return 2;
