@@ -19,6 +19,11 @@ final class Assembly
 {
     public const MOST_TRIANGLES = 60_000_000;
 
+    /** Triangles of instances that any file may have, however small it is, and how often as many as it holds. */
+    private const UNFOLDED = 300_000;
+
+    private const UNFOLDED_TIMES = 3;
+
     /** @var array<string, array{list<float>, list<int>, list<int>}> raw coordinates, corners and tags by name */
     private array $groups = [];
 
@@ -58,14 +63,37 @@ final class Assembly
         $this->groups[$free] = [$xyz, $corners, $tags ?? array_fill(0, intdiv(count($corners), 3), 0)];
     }
 
+    /**
+     * A few hundred bytes can show one mesh a hundred thousand times: what instances unfold to is bounded by what the file holds.
+     *
+     * @param  int  $stored  triangles that the file holds
+     * @param  int  $shown  triangles when every instance has its own
+     *
+     * @throws UnreadableMesh
+     */
+    public static function refuseUnfolded(string $file, string $format, int $stored, int $shown): void
+    {
+        $most = min(self::MOST_TRIANGLES, self::UNFOLDED + self::UNFOLDED_TIMES * $stored);
+        if ($shown > $most) {
+            throw new UnreadableMesh(sprintf(
+                'The %s file %s shows its %s triangles so often that there are %s; at most %s are read of a file that holds so many, so export fewer instances or divide it into several files.',
+                $format, $file, number_format($stored), $shown >= 1 << 50 ? 'more than can be counted' : number_format($shown), number_format($most),
+            ));
+        }
+    }
+
     /** @throws UnreadableMesh when nothing is left, or a coordinate is not usable */
     public function result(): ReadMesh
     {
         $parts = [];
         $collapsed = 0;
-        foreach ($this->groups as $name => [$xyz, $corners, $tags]) {
+        foreach (array_keys($this->groups) as $name) {
+            [$xyz, $corners, $tags] = $this->groups[$name];
+            // Raw and welded lists of everything at once would take twice the memory.
+            unset($this->groups[$name]);
             $this->refuseUnusable($xyz);
             [$mesh, $lost] = self::welded($xyz, $corners, $tags);
+            unset($xyz, $corners, $tags);
             $collapsed += $lost;
             if (! $mesh->isEmpty()) {
                 $parts[$name] = $mesh;

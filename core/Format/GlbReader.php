@@ -88,6 +88,7 @@ final class GlbReader
             $first = is_string(reset($required)) ? substr((string) preg_replace('/[^\w]/', '', (string) reset($required)), 0, 40) : '?';
             throw new UnreadableMesh("The GLB file {$this->name} requires the extension $first, which this program does not read; export it without compression.");
         }
+        $this->refuseUnfolded();
         $assembly = new Assembly($this->name, 'GLB');
         foreach ($this->roots() as $node) {
             $this->node($assembly, $node, self::TO_OURS, 0);
@@ -139,6 +140,61 @@ final class GlbReader
     private function numbers(mixed $list): array
     {
         return is_array($list) ? array_values(array_filter($list, is_int(...))) : [];
+    }
+
+    /** Counts the triangles of all instances before the first is made. */
+    private function refuseUnfolded(): void
+    {
+        $triangles = [];
+        $stored = $shown = $placed = 0;
+        $waiting = array_map(static fn (int $n): array => [$n, 0], $this->roots());
+        while ($waiting !== []) {
+            [$n, $depth] = array_pop($waiting);
+            if ($depth > self::DEEPEST || ++$placed > self::MOST_NODES) {
+                throw $this->bad('its nodes are nested too deep, in a circle, or are too many');
+            }
+            $node = $this->entry('nodes', $n);
+            $mesh = $node['mesh'] ?? null;
+            if (is_int($mesh)) {
+                if (! isset($triangles[$mesh])) {
+                    $triangles[$mesh] = $this->trianglesOf($this->entry('meshes', $mesh));
+                    $stored += $triangles[$mesh];
+                }
+                $shown += $triangles[$mesh];
+            }
+            foreach ($this->numbers($node['children'] ?? []) as $child) {
+                $waiting[] = [$child, $depth + 1];
+            }
+        }
+        // Many meshes may be made of the same bytes: a triangle takes six at least.
+        Assembly::refuseUnfolded($this->name, 'GLB', min($stored, intdiv(strlen($this->binary), 6)), $shown);
+    }
+
+    /**
+     * Its triangles, or a third of its vertices where there are more: what it costs.
+     *
+     * @param  array<mixed>  $mesh
+     */
+    private function trianglesOf(array $mesh): int
+    {
+        $sum = 0;
+        foreach (is_array($mesh['primitives'] ?? null) ? $mesh['primitives'] : [] as $primitive) {
+            if (! is_array($primitive)) {
+                continue;
+            }
+            $position = is_array($primitive['attributes'] ?? null) ? $primitive['attributes']['POSITION'] ?? null : null;
+            if (! is_int($position)) {
+                continue;
+            }
+            $list = is_int($primitive['indices'] ?? null) ? $primitive['indices'] : $position;
+            $count = $this->entry('accessors', $list)['count'] ?? 0;
+            if (is_int($count) && $count > 0) {
+                $sum += ($primitive['mode'] ?? 4) === 4 ? intdiv($count, 3) : $count;
+            }
+        }
+
+        // What an accessor promises beyond its data is refused when it is read.
+        return min($sum, 1 << 40);
     }
 
     /**
@@ -219,17 +275,22 @@ final class GlbReader
                 continue;
             }
             $base = intdiv(count($xyz), 3);
-            foreach ($this->accessor($position, 'VEC3', 3) as $c) {
-                $xyz[] = (float) $c;
-            }
-            $vertices = intdiv(count($xyz), 3) - $base;
-            $indices = is_int($primitive['indices'] ?? null) ? $this->accessor($primitive['indices'], 'SCALAR', 1) : ($vertices > 0 ? range(0, $vertices - 1) : []);
-            $list = [];
-            foreach ($indices as $v) {
-                if ($v >= $vertices || $v < 0) {
-                    throw $this->bad("a triangle names vertex $v where there are $vertices");
+            $given = $this->entry('accessors', $position)['count'] ?? 0;
+            $vertices = is_int($given) ? $given : 0;
+            $indices = is_int($primitive['indices'] ?? null) ? $this->accessor($primitive['indices'], 'SCALAR', 1) : null;
+            if ($indices === null || $vertices <= 2 * count($indices)) {
+                foreach ($this->accessor($position, 'VEC3', 3) as $c) {
+                    $xyz[] = (float) $c;
                 }
-                $list[] = (int) $v;
+                $list = [];
+                foreach ($indices ?? ($vertices > 0 ? range(0, $vertices - 1) : []) as $v) {
+                    if ($v >= $vertices || $v < 0) {
+                        throw $this->bad("a triangle names vertex $v where there are $vertices");
+                    }
+                    $list[] = (int) $v;
+                }
+            } else {
+                $list = $this->sparingly($position, $indices, $vertices, $xyz);
             }
             $isInside = is_int($primitive['material'] ?? null) && strcasecmp($this->materialName($primitive['material']), 'inside') === 0 ? 1 : 0;
             $last = count($list) - 2;
@@ -247,6 +308,34 @@ final class GlbReader
         return [$xyz, $corners, $tags];
     }
 
+    /**
+     * Only the vertices that are used: many small meshes may share one long list.
+     *
+     * @param  list<int|float>  $indices
+     * @param  list<float>  $xyz  they are added to it
+     * @return list<int> corners, counted from the first that was added
+     */
+    private function sparingly(int $position, array $indices, int $vertices, array &$xyz): array
+    {
+        [$at, $stride] = $this->extent($position, 'VEC3', 3);
+        $number = $list = [];
+        foreach ($indices as $v) {
+            $v = (int) $v;
+            if ($v >= $vertices || $v < 0) {
+                throw $this->bad("a triangle names vertex $v where there are $vertices");
+            }
+            if (! isset($number[$v])) {
+                $number[$v] = count($number);
+                /** @var array{1: float, 2: float, 3: float} $place */
+                $place = unpack('g3', $this->binary, $at + $stride * $v);
+                array_push($xyz, $place[1], $place[2], $place[3]);
+            }
+            $list[] = $number[$v];
+        }
+
+        return $list;
+    }
+
     private function materialName(int $n): string
     {
         $name = $this->entry('materials', $n)['name'] ?? '';
@@ -254,8 +343,12 @@ final class GlbReader
         return is_string($name) ? $name : '';
     }
 
-    /** @return list<int|float> */
-    private function accessor(int $n, string $type, int $width): array
+    /**
+     * Where an accessor's data lies, after it was found to lie within the file.
+     *
+     * @return array{int, int, int, int, string} offset, stride, end, bytes of a component and unpack's letter for it
+     */
+    private function extent(int $n, string $type, int $width): array
     {
         $accessor = $this->entry('accessors', $n);
         $count = $accessor['count'] ?? null;
@@ -281,6 +374,14 @@ final class GlbReader
         if ($offset < 0 || $stride < $bytes * $width || $end > strlen($this->binary) || $end > self::int($view['byteOffset'] ?? 0) + self::int($view['byteLength'] ?? 0)) {
             throw $this->bad("accessor $n reaches beyond its data");
         }
+
+        return [$offset, $stride, $end, $bytes, $letter];
+    }
+
+    /** @return list<int|float> */
+    private function accessor(int $n, string $type, int $width): array
+    {
+        [$offset, $stride, $end, $bytes, $letter] = $this->extent($n, $type, $width);
         $values = [];
         if ($stride === $bytes * $width) {
             $piece = 30000 * $width * $bytes;
@@ -293,7 +394,7 @@ final class GlbReader
             /** @var list<int|float> $values */
             return $values;
         }
-        for ($i = 0, $at = $offset; $i < $count; $i++, $at += $stride) {
+        for ($at = $offset; $at < $end; $at += $stride) {
             foreach (unpack($letter.$width, $this->binary, $at) ?: [] as $value) {
                 $values[] = $value;
             }

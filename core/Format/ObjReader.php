@@ -24,6 +24,7 @@ final class ObjReader
         $scale = $units->millimetres();
         $xyz = [];
         $count = 0;
+        $looks = PolygonFaces::LOOKS;
         /** @var array<string, list<int>> $groups */
         $groups = [];
         $group = '';
@@ -68,7 +69,7 @@ final class ObjReader
                         }
                         $polygon[] = $index;
                     }
-                    foreach (count($polygon) === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon) as $v) {
+                    foreach (count($polygon) === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon, $looks) as $v) {
                         $groups[$group][] = $v;
                     }
                 } elseif (($text[0] === 'g' || $text[0] === 'o') && (($text[1] ?? '') === ' ')) {

@@ -21,7 +21,9 @@ final class OffReader
         $name = basename($path);
         $scale = $units->millimetres();
         $line = 0;
-        $bad = static fn (string $what): UnreadableMesh => new UnreadableMesh("The OFF file $name is damaged at line $line: $what; export it again.");
+        $bad = static function (string $what) use ($name, &$line): UnreadableMesh {
+            return new UnreadableMesh("The OFF file $name is damaged at line $line: $what; export it again.");
+        };
         $next = static function () use ($file, &$line): ?array {
             while (($text = fgets($file, self::LONGEST_LINE)) !== false) {
                 $line++;
@@ -55,6 +57,7 @@ final class OffReader
                 }
             }
             $corners = [];
+            $looks = PolygonFaces::LOOKS;
             for ($f = 0; $f < $faces; $f++) {
                 $words = $next() ?? throw $bad("$faces faces are promised and $f are there");
                 $count = preg_match('/^\d{1,6}$/', $words[0]) === 1 ? (int) $words[0] : -1;
@@ -70,7 +73,7 @@ final class OffReader
                     $polygon[] = $v;
                 }
                 if ($count >= 3) {
-                    foreach ($count === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon) as $v) {
+                    foreach ($count === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon, $looks) as $v) {
                         $corners[] = $v;
                     }
                 }

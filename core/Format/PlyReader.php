@@ -52,6 +52,7 @@ final class PlyReader
     private function mesh(float $scale): ReadMesh
     {
         [$format, $elements] = $this->header();
+        $this->refuseMissing($format, $elements);
         $xyz = $corners = [];
         $seen = false;
         foreach ($elements as ['name' => $element, 'count' => $count, 'properties' => $properties]) {
@@ -72,7 +73,7 @@ final class PlyReader
                 }
                 $corners = $this->faces($format, $count, $properties, $xyz);
                 break;
-            } else {
+            } elseif ($properties !== []) {
                 for ($n = 0; $n < $count; $n++) {
                     $this->row($format, $properties);
                 }
@@ -82,6 +83,31 @@ final class PlyReader
         $assembly->add('part', $xyz, $corners);
 
         return $assembly->result();
+    }
+
+    /**
+     * What cannot be there is refused before it is looked for: every element needs some bytes.
+     *
+     * @param  list<array{name: string, count: int, properties: list<array{name: string, type: string, of?: string}>}>  $elements
+     */
+    private function refuseMissing(string $format, array $elements): void
+    {
+        $left = (int) (fstat($this->file)['size'] ?? 0) - (int) ftell($this->file);
+        foreach ($elements as ['name' => $element, 'count' => $count, 'properties' => $properties]) {
+            $least = 0;
+            foreach ($properties as $property) {
+                // In text, a digit and what ends it.
+                $least += $format === 'ascii' ? 2 : self::TYPES[$property['type']][0];
+            }
+            if ($count > 0 && $least === 0 && in_array($element, ['vertex', 'face'], true)) {
+                throw $this->bad("its elements \"$element\" have no properties");
+            }
+            // The last line of a text may lack its end.
+            $left -= $count * $least;
+            if ($left < -1) {
+                throw $this->bad('it ends before all its elements are there');
+            }
+        }
     }
 
     /** @return array{string, list<array{name: string, count: int, properties: list<array{name: string, type: string, of?: string}>}>} */
@@ -201,6 +227,7 @@ final class PlyReader
         }
         $vertices = intdiv(count($xyz), 3);
         $corners = [];
+        $looks = PolygonFaces::LOOKS;
         for ($f = 0; $f < $count; $f++) {
             $polygon = $this->row($format, $properties)[$list];
             $polygon = array_map(intval(...), is_array($polygon) ? $polygon : []);
@@ -210,7 +237,7 @@ final class PlyReader
                 }
             }
             if (count($polygon) >= 3) {
-                foreach (count($polygon) === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon) as $v) {
+                foreach (count($polygon) === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon, $looks) as $v) {
                     $corners[] = $v;
                 }
             }

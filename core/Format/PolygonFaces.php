@@ -8,17 +8,24 @@ use Isotome\Number\Orientation;
 use Isotome\Seal\EarClipping;
 use Isotome\Seal\RimTriangulation;
 
-/** Polygons of a file into triangles that use only their corners and do not cross each other; also concave ones. */
+/**
+ * Polygons of a file into triangles that use only their corners and, unless the polygon crosses itself, do not cross each other; also
+ * concave ones. The work grows little faster than the number of corners, whatever the polygon is.
+ */
 final class PolygonFaces
 {
     public const MOST_CORNERS = 100_000;
 
+    /** Work spent in a file on polygons that cross themselves, for which no triangles are right: see EarClipping. */
+    public const LOOKS = 2_000_000;
+
     /**
      * @param  list<float>  $xyz
      * @param  list<int>  $polygon  vertex numbers in order
+     * @param  int  $looks  what is left of LOOKS for this file
      * @return list<int> corners of its triangles, the same way round
      */
-    public static function triangles(array $xyz, array $polygon): array
+    public static function triangles(array $xyz, array $polygon, int &$looks): array
     {
         $count = count($polygon);
         if ($count === 3) {
@@ -36,8 +43,8 @@ final class PolygonFaces
         } else {
             $from = $loop;
             $to = [...array_slice($loop, 1), $loop[0]];
-            $flat = RimTriangulation::of($x, $y, $from, $to);
-            $triangles = $flat->sound && count($flat->triangles) === 3 * ($count - 2) ? $flat->triangles : EarClipping::of($x, $y, $loop);
+            $flat = RimTriangulation::exact($x, $y, $from, $to);
+            $triangles = $flat !== null && count($flat) === 3 * ($count - 2) ? $flat : EarClipping::of($x, $y, $loop, $looks);
         }
 
         return $isTurned ? array_reverse($triangles) : $triangles;

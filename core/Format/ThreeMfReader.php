@@ -24,10 +24,21 @@ final class ThreeMfReader
 
     private const MOST_ITEMS = 100_000;
 
+    /** Longest tag or text, bytes: XML readers take time that grows faster than the length, and cannot be interrupted. */
+    private const LONGEST_TAG = 65_536;
+
+    /** Most attributes of a tag: their names are compared with each other. */
+    private const MOST_ATTRIBUTES = 200;
+
+    private const DEEPEST_XML = 200;
+
     private const UNITS = ['micron' => 0.001, 'millimeter' => 1.0, 'centimeter' => 10.0, 'inch' => 25.4, 'foot' => 304.8, 'meter' => 1000.0];
 
     /** @var array<string, array{name: string, xyz: list<float>, corners: list<int>, tags: list<int>, components: list<array{string, list<float>}>}> */
     private array $objects = [];
+
+    /** @var array<string, int> triangles of an object with those of its components, by id */
+    private array $unfolded = [];
 
     /** @var list<array{string, list<float>}> */
     private array $items = [];
@@ -78,6 +89,14 @@ final class ThreeMfReader
         if ($this->items === []) {
             throw $this->bad('it builds nothing');
         }
+        $stored = $shown = 0;
+        foreach ($this->objects as $object) {
+            $stored += self::weight($object);
+        }
+        foreach ($this->items as [$id]) {
+            $shown += $this->trianglesOf($id, []);
+        }
+        Assembly::refuseUnfolded($this->name, '3MF', $stored, $shown);
         foreach ($this->items as [$id, $transform]) {
             $this->place($assembly, $id, $transform, []);
         }
@@ -117,13 +136,14 @@ final class ThreeMfReader
             throw $this->bad('its model part cannot be unpacked');
         }
         $limit = min(self::LARGEST_MODEL, 1_000_000 + self::LARGEST_RATIO * max(0, (int) $stat['comp_size']));
-        $size = 0;
+        $size = $open = 0;
         while (! feof($from)) {
             $chunk = @fread($from, 1 << 20);
             if ($chunk === false || $chunk === '') {
                 break;
             }
             $size += strlen($chunk);
+            $open = $this->refuseLong($chunk, $open);
             if ($size > $limit) {
                 throw new UnreadableMesh("The 3MF file {$this->name} unpacks to far more than a mesh of its size does; it was not read, so check where it comes from.");
             }
@@ -134,6 +154,29 @@ final class ThreeMfReader
         if ($size === 0 || $size !== (int) $stat['size']) {
             throw $this->bad('its model part cannot be unpacked to the end');
         }
+    }
+
+    /**
+     * Refuses a stretch without the end of a tag that is too long. Half such a stretch fills one of the places that are looked at one
+     * after the other, so a long one is never missed; shorter ones may be found as well.
+     *
+     * @param  int  $open  bytes before this chunk since the last end of a tag
+     * @return int the same, after it
+     */
+    private function refuseLong(string $chunk, int $open): int
+    {
+        $half = intdiv(self::LONGEST_TAG, 2);
+        $length = strlen($chunk);
+        for ($at = 0; $at < $length; $at += $half) {
+            $end = strpos($chunk, '>', $at);
+            $run = ($end === false ? $length : $end) - $at + ($at === 0 ? $open : 0);
+            if ($run >= $half) {
+                throw $this->bad('a tag or a text in it is longer than 32 kB');
+            }
+        }
+        $last = strrpos($chunk, '>');
+
+        return $last === false ? $open + $length : $length - $last - 1;
     }
 
     private function refuseEntities(string $head): void
@@ -167,6 +210,9 @@ final class ThreeMfReader
                 }
                 if ($xml->nodeType !== XMLReader::ELEMENT) {
                     continue;
+                }
+                if ($xml->attributeCount > self::MOST_ATTRIBUTES || $xml->depth > self::DEEPEST_XML) {
+                    throw $this->bad('its tags have too many attributes or are nested too deep');
                 }
                 switch ($xml->localName) {
                     case 'vertex':
@@ -263,6 +309,42 @@ final class ThreeMfReader
         }
 
         return $numbers;
+    }
+
+    /**
+     * What an object costs, in triangles: unused vertices count as well.
+     *
+     * @param  array{xyz: list<float>, corners: list<int>, ...}  $object
+     */
+    private static function weight(array $object): int
+    {
+        return $object['corners'] === [] ? 0 : intdiv(max(count($object['corners']), intdiv(count($object['xyz']), 3)), 3);
+    }
+
+    /**
+     * Triangles that an object shows, those of its components counted as often as they are shown.
+     *
+     * @param  array<string, true>  $above
+     */
+    private function trianglesOf(string $id, array $above): int
+    {
+        if (isset($this->unfolded[$id])) {
+            return $this->unfolded[$id];
+        }
+        $object = $this->objects[$id] ?? throw $this->bad('object '.self::shown($id).' is used and not there');
+        if (isset($above[$id])) {
+            throw $this->bad('object '.self::shown($id).' contains itself');
+        }
+        if (count($above) >= self::DEEPEST) {
+            throw $this->bad('its components are nested too deep or are too many');
+        }
+        $sum = self::weight($object);
+        foreach ($object['components'] as [$inner]) {
+            // Far more than is ever read, and far less than would overflow.
+            $sum = min(1 << 50, $sum + $this->trianglesOf($inner, $above + [$id => true]));
+        }
+
+        return $this->unfolded[$id] = $sum;
     }
 
     /**

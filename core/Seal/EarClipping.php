@@ -11,7 +11,8 @@ use Isotome\Number\Orientation;
  *
  * Guarantees that the triangles' outer edges are exactly the outline. Triangles overlap only where the outline crosses
  * itself or where no proper ear is left. Source: G. H. Meisters, "Polygons have ears", American Mathematical Monthly 82
- * (1975). O(n²); beyond LONGEST points it takes the next corner without looking for a proper ear.
+ * (1975). O(n²) where ears are found soon, O(n³) where the outline crosses itself all over; beyond LONGEST points, and when the
+ * looks are used up, it takes the next corner without looking for a proper ear.
  */
 final class EarClipping
 {
@@ -21,9 +22,10 @@ final class EarClipping
      * @param  array<int, float>  $x
      * @param  array<int, float>  $y
      * @param  list<int>  $loop
+     * @param  int  $looks  corners to be looked at in all, counted down: bounds the work on outlines that somebody made to be slow
      * @return list<int>
      */
-    public static function of(array $x, array $y, array $loop): array
+    public static function of(array $x, array $y, array $loop, int &$looks = PHP_INT_MAX): array
     {
         $count = count($loop);
         $next = [];
@@ -39,7 +41,7 @@ final class EarClipping
         while ($count > 2) {
             $h = $previous[$i];
             $j = $next[$i];
-            if (! $exhaustive || $patience <= 0 || self::isEar($x, $y, $loop, $next, $h, $i, $j)) {
+            if (! $exhaustive || $patience <= 0 || $looks <= 0 || self::isEar($x, $y, $loop, $next, $h, $i, $j, $looks)) {
                 array_push($triangles, $loop[$h], $loop[$i], $loop[$j]);
                 $next[$h] = $j;
                 $previous[$j] = $h;
@@ -62,13 +64,15 @@ final class EarClipping
      * @param  list<int>  $loop
      * @param  array<int, int>  $next
      */
-    private static function isEar(array $x, array $y, array $loop, array $next, int $h, int $i, int $j): bool
+    private static function isEar(array $x, array $y, array $loop, array $next, int $h, int $i, int $j, int &$looks): bool
     {
+        $looks--;
         [$a, $b, $c] = [$loop[$h], $loop[$i], $loop[$j]];
         if (Orientation::of($x[$a], $y[$a], $x[$b], $y[$b], $x[$c], $y[$c]) <= 0) {
             return false;
         }
         for ($k = $next[$j]; $k !== $h; $k = $next[$k]) {
+            $looks--;
             $p = $loop[$k];
             if (Orientation::of($x[$a], $y[$a], $x[$b], $y[$b], $x[$p], $y[$p]) >= 0
                 && Orientation::of($x[$b], $y[$b], $x[$c], $y[$c], $x[$p], $y[$p]) >= 0

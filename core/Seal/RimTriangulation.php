@@ -50,6 +50,22 @@ final readonly class RimTriangulation
     }
 
     /**
+     * Triangles of outlines that come back, run round their area to its left, and do not cross; null for all others.
+     *
+     * @param  array<int, float>  $x
+     * @param  array<int, float>  $y
+     * @param  list<int>  $from
+     * @param  list<int>  $to
+     * @return list<int>|null
+     */
+    public static function exact(array $x, array $y, array $from, array $to): ?array
+    {
+        $swept = self::comesBack($from, $to) ? SweepTriangulation::of($x, $y, $from, $to) : null;
+
+        return $swept !== null && $swept['sound'] ? $swept['triangles'] : null;
+    }
+
+    /**
      * The area exactly, for outlines that do not cross; also for a body turned inside out, whose outlines all run the other
      * way round.
      *

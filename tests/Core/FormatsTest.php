@@ -186,7 +186,8 @@ final class FormatsTest extends TestCase
                     array_push($xyz, $place[$axes[0]], $place[$axes[1]], $place[$axes[2]]);
                 }
                 $count = count($points);
-                $triangles = PolygonFaces::triangles($xyz, range(0, $count - 1));
+                $looks = PolygonFaces::LOOKS;
+                $triangles = PolygonFaces::triangles($xyz, range(0, $count - 1), $looks);
                 self::assertCount(3 * ($count - 2), $triangles);
                 $mesh = Mesh::of($xyz, $triangles);
                 $twice = 0.0;
