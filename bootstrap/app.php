@@ -2,6 +2,7 @@
 
 declare(strict_types=1);
 
+use App\Http\Middleware\OrdinaryInput;
 use App\Http\Middleware\OwnPagesOnly;
 use App\Http\Middleware\TellsLength;
 use App\Http\Refusals;
@@ -22,6 +23,7 @@ $app = Application::configure(basePath: dirname(__DIR__))
         // Same origin only: nothing to share with other pages.
         $middleware->remove(HandleCors::class);
         $middleware->append(OwnPagesOnly::class);
+        $middleware->append(OrdinaryInput::class);
         $middleware->append(TellsLength::class);
     })
     ->withExceptions(function (Exceptions $exceptions): void {

@@ -15,7 +15,12 @@ return [
             'busy_timeout' => 10000,
             'journal_mode' => 'WAL',
             'synchronous' => 'NORMAL',
-            'transaction_mode' => 'IMMEDIATE',
+            'pragmas' => [
+                // Of a new database; one of an earlier version is brought to it by isotome:prepare.
+                'auto_vacuum' => 'incremental',
+                // The log shrinks again after large work.
+                'journal_size_limit' => 33554432,
+            ],
         ],
         'pgsql' => [
             'driver' => 'pgsql',

@@ -7,6 +7,10 @@ return [
     'largest_upload' => (int) env('ISOTOME_LARGEST_UPLOAD', 256 * 1024 * 1024),
     // Names under which the application may be reached besides this machine's own, comma-separated.
     'hosts' => array_filter(explode(',', (string) env('ISOTOME_HOSTS', ''))),
+    // Tests may hold the worker at a named point: see App\Runs\HoldPoint.
+    'holds' => (bool) env('ISOTOME_HOLDS', false),
+    // Memory that the largest work may take, as PHP writes it.
+    'memory' => (string) env('ISOTOME_MEMORY', '6G'),
     // Hours after which a file that was brought in but not accepted is removed.
     'upload_hours' => 24,
 ];

@@ -10,9 +10,10 @@ return [
             'driver' => 'database',
             'table' => 'jobs',
             'queue' => 'default',
-            // Longer than any job may run; a worker that was killed is noticed sooner, when the next one starts.
-            'retry_after' => 3900,
-            'after_commit' => true,
+            // Nothing is given out twice by the clock: what a killed worker had is freed by App\Runs\Keeper.
+            'retry_after' => 10 ** 9,
+            // A run and its job begin in one transaction.
+            'after_commit' => false,
         ],
     ],
     'failed' => ['driver' => 'null'],

@@ -22,6 +22,15 @@ use App\Http\Controllers\StepController;
 use App\Http\Controllers\UploadController;
 use Illuminate\Support\Facades\Route;
 
+// Numbers that the database can hold.
+foreach (['project', 'step', 'printer', 'face'] as $number) {
+    Route::pattern($number, '[0-9]{1,18}');
+}
+Route::pattern('mesh', '[0-9a-f]{64}');
+foreach (['run', 'upload'] as $ulid) {
+    Route::pattern($ulid, '[0-9a-zA-Z]{26}');
+}
+
 Route::post('uploads', [UploadController::class, 'store']);
 Route::delete('uploads/{upload}', [UploadController::class, 'destroy']);
 
@@ -31,8 +40,8 @@ Route::delete('printers/{printer}', [PrinterController::class, 'destroy']);
 
 Route::get('projects', [ProjectController::class, 'index']);
 Route::post('projects', [ProjectController::class, 'store']);
-Route::post('projects/{project}/restore', [ProjectController::class, 'restore'])->whereNumber('project');
-Route::delete('projects/{project}/for-good', [ProjectController::class, 'purge'])->whereNumber('project');
+Route::post('projects/{project}/restore', [ProjectController::class, 'restore']);
+Route::delete('projects/{project}/for-good', [ProjectController::class, 'purge']);
 Route::prefix('projects/{project}')->group(function (): void {
     Route::get('', [ProjectController::class, 'show']);
     Route::patch('', [ProjectController::class, 'update']);
@@ -72,7 +81,7 @@ Route::get('meshes/{mesh}/geometry', [GeometryController::class, 'show']);
 Route::post('meshes/geometry', [GeometryController::class, 'several']);
 Route::get('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'show'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);
 Route::put('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'store'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);
-Route::get('meshes/{mesh}/faces/{face}', FaceController::class)->whereNumber('face');
+Route::get('meshes/{mesh}/faces/{face}', FaceController::class);
 Route::get('meshes/{mesh}/check', [CheckController::class, 'show']);
 
 Route::get('runs/{run}', [RunController::class, 'show']);

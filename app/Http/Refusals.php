@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace App\Http;
 
+use App\Database\Trouble;
+use App\Disk\DiskFull;
+use App\Disk\Room;
 use Illuminate\Database\Eloquent\ModelNotFoundException;
 use Illuminate\Foundation\Configuration\Exceptions;
 use Illuminate\Http\Exceptions\PostTooLargeException;
@@ -36,6 +39,16 @@ final class Refusals
 
             return self::answer($sentence, 404);
         });
+        $exceptions->dontReport([DiskFull::class]);
+        $exceptions->render(static function (Throwable $error, Request $request): ?JsonResponse {
+            $full = app(Room::class)->refusal($error);
+
+            return match (true) {
+                $full !== null => self::answer($full->getMessage(), 507),
+                Trouble::isBusy($error) => self::answer('The database was busy for too long, so nothing was changed; try again in a moment.', 503),
+                default => null,
+            };
+        });
         $exceptions->render(static fn (Throwable $error, Request $request): ?JsonResponse => $request->is('api/*')
             && ! $error instanceof HttpExceptionInterface
             ? self::answer('Isotome itself failed at this; nothing was changed. Try again, and if it stays, report it with the log in the data folder.', 500) : null);
@@ -48,6 +61,6 @@ final class Refusals
 
     private static function answer(string $sentence, int $status): JsonResponse
     {
-        return response()->json(['message' => $sentence], $status);
+        return response()->json(['message' => mb_scrub($sentence)], $status);
     }
 }

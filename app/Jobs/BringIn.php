@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
-use App\Meshes\MeshStore;
 use App\Meshes\PreparedMesh;
+use App\Meshes\StoreAhead;
 use App\Models\Piece;
 use App\Models\Run;
 use App\Models\Upload;
@@ -18,7 +18,7 @@ use Isotome\Recipe\Palette;
 /** Reads accepted files and stores them as the project's stock: a piece a file, or a piece a part when a file holds several. */
 final class BringIn extends LongWork
 {
-    protected function work(Run $run): \Closure
+    protected function work(Run $run, StoreAhead $ahead): \Closure
     {
         $uploads = [];
         foreach ((array) $run->settings['uploads'] as $id) {
@@ -30,29 +30,30 @@ final class BringIn extends LongWork
         }
         $prepared = [];
         foreach ($uploads as $n => $upload) {
-            $this->report($run, 'reading '.$upload->file, 0.9 * ($n + 0.1) / count($uploads));
+            $this->report('reading '.$upload->file, 0.9 * ($n + 0.1) / count($uploads));
             $read = MeshFile::read($upload->path(), Units::from($run->project->units));
-            $this->report($run, 'measuring', 0.9 * ($n + 0.5) / count($uploads));
+            $this->report('measuring', 0.9 * ($n + 0.5) / count($uploads));
             $base = count($uploads) === 1 ? (string) $run->settings['piece'] : self::name(pathinfo($upload->file, PATHINFO_FILENAME));
             foreach ($read->parts === [] ? [$base => $read->mesh] : $read->parts as $part => $mesh) {
                 $plain = $name = $read->parts === [] ? $base : self::name((string) $part);
                 for ($k = 2; isset($prepared[$name]); $k++) {
                     $name = "$plain$k";
                 }
-                $prepared[$name] = PreparedMesh::of($mesh);
+                $prepared[$name] = $ahead->put(PreparedMesh::of($mesh));
             }
         }
+        $this->report('storing', 0.92);
+        $ahead->flush();
 
         return function () use ($run, $uploads, $prepared): string {
             $place = 0;
             $open = 0;
             foreach ($prepared as $name => $mesh) {
-                $stored = (new MeshStore)->put($mesh);
                 Piece::query()->create([
-                    'project_id' => $run->project_id, 'name' => (string) $name, 'mesh_hash' => $stored->hash, 'colour' => Palette::colour($place), 'place' => $place,
+                    'project_id' => $run->project_id, 'name' => (string) $name, 'mesh_hash' => $mesh->hash, 'colour' => Palette::colour($place), 'place' => $place,
                 ]);
                 $place++;
-                $open += $stored->watertight ? 0 : 1;
+                $open += $mesh->watertight ? 0 : 1;
             }
             foreach ($uploads as $upload) {
                 $path = $upload->path();

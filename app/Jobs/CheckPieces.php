@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Jobs;
 
 use App\Meshes\MeshStore;
+use App\Meshes\StoreAhead;
 use App\Models\Check;
 use App\Models\Piece;
 use App\Models\Run;
@@ -14,7 +15,7 @@ use Isotome\Check\Report;
 /** The whole check of pieces, crossing and inner faces included; a mesh that was checked before is not checked again. */
 final class CheckPieces extends LongWork
 {
-    protected function work(Run $run): \Closure
+    protected function work(Run $run, StoreAhead $ahead): \Closure
     {
         $store = new MeshStore;
         /** @var list<Piece> $pieces */
@@ -26,7 +27,7 @@ final class CheckPieces extends LongWork
             if (isset($reports[$piece->mesh_hash])) {
                 continue;
             }
-            $part = fn (float $share) => $this->report($run, 'checking '.$piece->name, 0.9 * ($n + $share) / count($pieces));
+            $part = fn (float $share) => $this->report('checking '.$piece->name, 0.9 * ($n + $share) / count($pieces));
             $part(0.0);
             $report = Report::of($store->get($piece->mesh), 0, true, null, $part);
             $reports[$piece->mesh_hash] = PlacedReport::of($report);

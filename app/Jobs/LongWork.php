@@ -4,18 +4,26 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Disk\Room;
+use App\Meshes\StoreAhead;
+use App\Meshes\Sweep;
 use App\Models\Run;
+use App\Runs\Cancelled;
+use App\Runs\Interrupted;
+use App\Runs\Lease;
+use App\Runs\LeaseLost;
+use Closure;
 use Illuminate\Bus\Queueable;
 use Illuminate\Contracts\Queue\ShouldQueue;
 use Illuminate\Foundation\Bus\Dispatchable;
 use Illuminate\Queue\InteractsWithQueue;
-use Illuminate\Support\Facades\DB;
 use Isotome\Exception\IsotomeException;
 use Throwable;
 
 /**
- * Work that a person follows as a run. Its result is committed in one transaction together with the run's end, so that a
- * worker that is killed leaves no half step: the work is taken up again from its beginning, once.
+ * Work that a person follows as a run. Meshes are stored while it is worked out, which nobody sees; its result is committed in one short
+ * transaction together with the run's end, under the run's lease. A worker that is killed leaves no half step: the work is taken up again
+ * from its beginning, and meshes that are stored already are found again.
  */
 abstract class LongWork implements ShouldQueue
 {
@@ -23,9 +31,10 @@ abstract class LongWork implements ShouldQueue
     use InteractsWithQueue;
     use Queueable;
 
-    public int $tries = 2;
+    /** The run counts for itself how often it was begun. */
+    public int $tries = 0;
 
-    public int $timeout = 3600;
+    private ?Lease $lease = null;
 
     public function __construct(public readonly string $runId)
     {
@@ -33,54 +42,60 @@ abstract class LongWork implements ShouldQueue
 
     final public function handle(): void
     {
-        $run = Run::query()->with('project')->find($this->runId);
-        if ($run === null || $run->isOver()) {
+        $lease = $this->lease = Lease::take($this->runId);
+        if ($lease === null) {
             return;
         }
         try {
-            $run->fill(['status' => 'running', 'phase' => 'starting', 'progress' => 0.0])->save();
-            $commit = $this->work($run);
-            $this->report($run, 'storing', 0.92);
-            DB::transaction(function () use ($run, $commit): void {
-                $message = $commit();
-                $run->fill(['status' => 'done', 'phase' => 'done', 'progress' => 1.0, 'message' => $message])->save();
-            });
-        } catch (Cancelled) {
-            $this->over($run, 'cancelled', 'Stopped; nothing was changed.');
-        } catch (IsotomeException $refusal) {
-            $this->over($run, 'failed', $refusal->getMessage());
-        } catch (Throwable $error) {
-            report($error);
-            $this->over($run, 'failed', 'Isotome itself failed at this; nothing was changed. Try again, and if it stays, report it with the log in the data folder.');
-        }
-    }
+            $commit = $this->work($lease->run, new StoreAhead($lease->run));
+            $lease->report('storing', 0.95);
+            $lease->commit($commit);
+        } catch (Interrupted) {
+            $lease->giveBack();
+            $this->release();
 
-    public function failed(?Throwable $error): void
-    {
-        $run = Run::query()->find($this->runId);
-        if ($run !== null && ! $run->isOver()) {
-            $this->over($run, 'failed', 'The work was interrupted twice (by a restart, or for want of memory); nothing was changed. Try again, or with a smaller mesh.');
+            return;
+        } catch (LeaseLost) {
+            // Whoever has it now tells how it ends.
+            $lease->abandon();
+
+            return;
+        } catch (Throwable $error) {
+            $this->failing($lease, $error);
         }
+        // What was stored for nothing, or is not needed any more, goes: not on anybody's time.
+        rescue(static fn () => (new Sweep)->some(5.0));
     }
 
     /**
-     * Everything that takes long. The returned function stores the result and says in one line what was done.
+     * Everything that takes long. The returned function stores the result and says in one line what was done; it is short.
      *
-     * @return \Closure(): string
+     * @return Closure(): string
      */
-    abstract protected function work(Run $run): \Closure;
+    abstract protected function work(Run $run, StoreAhead $ahead): Closure;
 
-    /** Tells how far the work is. @throws Cancelled */
-    protected function report(Run $run, string $phase, float $progress): void
+    /** Tells how far the work is. @throws Cancelled|Interrupted|LeaseLost */
+    protected function report(string $phase, float $progress): void
     {
-        if (Run::query()->whereKey($run->id)->value('cancel_asked')) {
-            throw new Cancelled;
-        }
-        $run->fill(['phase' => $phase, 'progress' => $progress])->save();
+        $this->lease?->report($phase, $progress);
     }
 
-    private function over(Run $run, string $status, string $message): void
+    private function failing(Lease $lease, Throwable $error): void
     {
-        $run->fill(['status' => $status, 'phase' => $status, 'message' => $message])->save();
+        $full = app(Room::class)->refusal($error);
+        [$status, $message] = match (true) {
+            $error instanceof Cancelled => ['cancelled', 'Stopped; nothing was changed.'],
+            $full !== null => ['failed', $full->getMessage()],
+            $error instanceof IsotomeException => ['failed', $error->getMessage()],
+            default => ['failed', 'Isotome itself failed at this; nothing was changed. Try again, and if it stays, report it with the log in the data folder.'],
+        };
+        if ($status === 'failed' && $full === null && ! $error instanceof IsotomeException) {
+            rescue(static fn () => report($error), report: false);
+        }
+        try {
+            $lease->end($status, $message);
+        } catch (Throwable) {
+            $lease->abandon();
+        }
     }
 }

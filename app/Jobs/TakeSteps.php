@@ -10,6 +10,7 @@ use App\Lineage\Lineage;
 use App\Lineage\Sentence;
 use App\Lineage\WorkedStep;
 use App\Meshes\MeshStore;
+use App\Meshes\StoreAhead;
 use App\Models\Piece;
 use App\Models\Run;
 use Isotome\Exception\BadRecipe;
@@ -18,7 +19,7 @@ use Isotome\Recipe\Recipe;
 /** One step, or all steps of a recipe, on a project's living pieces: all of them are stored, or none. */
 final class TakeSteps extends LongWork
 {
-    protected function work(Run $run): \Closure
+    protected function work(Run $run, StoreAhead $ahead): \Closure
     {
         $store = new MeshStore;
         $steps = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => $run->settings['steps']])->steps;
@@ -36,7 +37,7 @@ final class TakeSteps extends LongWork
             if ($mine === []) {
                 throw new BadRecipe($which.'None of the pieces that it takes ('.implode(', ', array_slice($step->of(), 0, 5)).') is there; pick pieces, or check the names in the recipe.');
             }
-            $one = WorkedStep::of($step, ++$number, $mine, $made, $store, fn (string $phase, float $share) => $this->report($run, $which.$phase, 0.9 * ($n + $share) / count($steps)));
+            $one = WorkedStep::of($step, ++$number, $mine, $made, $store, $ahead, fn (string $phase, float $share) => $this->report($which.$phase, 0.9 * ($n + $share) / count($steps)));
             foreach ($one->families as $family) {
                 unset($living[$family->taken->name]);
                 foreach ($family->made as $draft) {
@@ -50,9 +51,9 @@ final class TakeSteps extends LongWork
             throw new BadRecipe(Sentence::nothing($worked[0]));
         }
 
-        return function () use ($run, $worked, $store): string {
-            (new History($store))->remember($run->project, (string) $run->settings['what']);
-            $lineage = new Lineage($store);
+        return function () use ($run, $worked): string {
+            (new History)->remember($run->project, (string) $run->settings['what']);
+            $lineage = new Lineage;
             foreach ($worked as $one) {
                 $lineage->store($run->project, $one);
             }

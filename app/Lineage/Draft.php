@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace App\Lineage;
 
 use App\Meshes\MeshStore;
-use App\Meshes\PreparedMesh;
+use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
 use Isotome\Recipe\Piece as CorePiece;
 
@@ -20,7 +20,7 @@ final class Draft
         public ?Piece $row,
         public readonly ?self $parent,
         private ?CorePiece $made,
-        private ?PreparedMesh $prepared,
+        private ?StoredMesh $mesh,
     ) {
     }
 
@@ -29,19 +29,21 @@ final class Draft
         return new self($row->name, $row->colour, $row->title, $row, null, null, null);
     }
 
-    public static function made(CorePiece $piece, self $parent, PreparedMesh $prepared): self
+    /** @param  StoredMesh  $mesh  as it is stored, or will be when the step is committed */
+    public static function made(CorePiece $piece, self $parent, StoredMesh $mesh): self
     {
-        return new self($piece->name, $piece->colour, $piece->name === $parent->name ? $parent->title : null, null, $parent, $piece, $prepared);
+        return new self($piece->name, $piece->colour, $piece->name === $parent->name ? $parent->title : null, null, $parent, $piece, $mesh);
     }
 
     public function hash(): string
     {
-        return $this->row !== null ? $this->row->mesh_hash : (string) ($this->prepared->row['hash'] ?? '');
+        return $this->row !== null ? $this->row->mesh_hash : (string) $this->mesh?->hash;
     }
 
-    public function prepared(): ?PreparedMesh
+    /** Of a piece that a step made. */
+    public function mesh(): ?StoredMesh
     {
-        return $this->prepared;
+        return $this->mesh;
     }
 
     /** As the core takes it; the mesh of a stored piece is read now. */

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Lineage;
 
-use App\Meshes\MeshStore;
+use App\Meshes\Sweep;
 use App\Models\Project;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadRecipe;
@@ -17,20 +17,18 @@ final class History
 {
     private const MOST = 60;
 
-    public function __construct(private readonly MeshStore $store)
-    {
-    }
+    /** Seconds for sweeping at once; the rest is for later. */
+    private const SWEEP = 0.2;
 
     /** To be called in the transaction of a change, before it. */
     public function remember(Project $project, string $what): void
     {
-        $ended = DB::table('history')->where('project_id', $project->id)->where('redo', true)->delete();
+        DB::table('history')->where('project_id', $project->id)->where('redo', true)->delete();
         $this->push($project, $what, false);
         $old = DB::table('history')->where('project_id', $project->id)->where('redo', false)->orderByDesc('id')->skip(self::MOST)->take(1000)->pluck('id');
-        $ended += DB::table('history')->whereIn('id', $old)->delete();
-        if ($ended > 0) {
-            $this->store->sweep();
-        }
+        DB::table('history')->whereIn('id', $old)->delete();
+        // Meshes that nothing needs any more are swept when the change is done.
+        DB::afterCommit(static fn (): bool => (new Sweep)->some(self::SWEEP));
         $project->touch();
     }
 
@@ -67,7 +65,7 @@ final class History
             $this->push($project, $last->what, ! $redo);
             $this->restore($project, json_decode($last->state, true, 64, JSON_THROW_ON_ERROR));
             DB::table('history')->where('id', $last->id)->delete();
-            $this->store->sweep();
+            DB::afterCommit(static fn (): bool => (new Sweep)->some(self::SWEEP));
             $project->touch();
 
             return $last->what;

@@ -4,17 +4,20 @@ declare(strict_types=1);
 
 namespace App\Lineage;
 
-use App\Meshes\MeshStore;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Step;
+use Illuminate\Support\Facades\DB;
+use Isotome\Exception\BadRecipe;
 
-/** Writes worked steps and takes steps back, always within the caller's transaction. */
+/**
+ * Writes worked steps and takes steps back, always within the caller's transaction; rows only, for the meshes are stored before, and
+ * many to one statement, so that a step of thousands of pieces is short.
+ */
 final class Lineage
 {
-    public function __construct(private readonly MeshStore $store)
-    {
-    }
+    /** Rows, or numbers of rows, a statement. */
+    private const ROWS = 500;
 
     /** Stores a worked step: the pieces it took are spent, those it made live. */
     public function store(Project $project, WorkedStep $worked): Step
@@ -25,7 +28,8 @@ final class Lineage
             'report' => [
                 'took' => array_map(static fn (Family $family): string => $family->taken->name, $worked->families),
                 'gave' => array_merge(...array_map(static fn (Family $family): array => $family->names(), $worked->families)), 'seconds' => $record->seconds, 'peak_mb' => $record->peakMb,
-                'unclosed' => $record->unclosed, 'crossing' => $record->crossing, ...($record->mended === [] ? [] : ['mended' => $record->mended]), ...($record->mirrored === [] ? [] : ['mirrored' => $record->mirrored]),
+                'unclosed' => $record->unclosed, 'crossing' => $record->crossing,
+                ...($record->mended === [] ? [] : ['mended' => $record->mended]), ...($record->mirrored === [] ? [] : ['mirrored' => $record->mirrored]),
             ],
         ]);
         $this->families($project, $step, $worked->families);
@@ -36,21 +40,54 @@ final class Lineage
     /** @param  list<Family>  $families */
     public function families(Project $project, Step $step, array $families): void
     {
+        $taken = $rows = [];
+        $now = now()->format('Y-m-d H:i:s');
         foreach ($families as $family) {
-            $taken = $family->taken->row ?? throw new \LogicException('A piece is stored before what is made of it.');
-            $taken->fill(['spent_by' => $step->id])->save();
+            $parent = $family->taken->row ?? throw new \LogicException('A piece is stored before what is made of it.');
+            $taken[] = $parent->id;
             foreach ($family->made as $n => $draft) {
-                $prepared = $draft->prepared();
-                if ($draft->row !== null || $prepared === null) {
-                    continue;
+                if ($draft->row === null) {
+                    $rows[] = [
+                        'project_id' => $project->id, 'parent_id' => $parent->id, 'made_by' => $step->id, 'name' => $draft->name, 'title' => $draft->title,
+                        'mesh_hash' => $draft->hash(), 'colour' => $draft->colour, 'place' => $n, 'created_at' => $now, 'updated_at' => $now,
+                    ];
                 }
-                $mesh = $this->store->put($prepared);
-                $draft->row = Piece::query()->create([
-                    'project_id' => $project->id, 'parent_id' => $taken->id, 'made_by' => $step->id, 'name' => $draft->name, 'title' => $draft->title,
-                    'mesh_hash' => $mesh->hash, 'colour' => $draft->colour, 'place' => $n,
-                ]);
-                $draft->row->setRelation('mesh', $mesh);
-                $draft->row->setRelation('parent', $taken);
+            }
+        }
+        self::spend($taken, $step);
+        foreach (array_chunk($rows, self::ROWS) as $some) {
+            DB::table('pieces')->insert($some);
+        }
+        $made = Piece::query()->where('made_by', $step->id)->get()->keyBy(static fn (Piece $piece): string => $piece->parent_id.'/'.$piece->name);
+        foreach ($families as $family) {
+            foreach ($family->made as $draft) {
+                $row = $draft->row === null ? $made[$family->taken->row->id.'/'.$draft->name] ?? null : null;
+                if ($row !== null) {
+                    $draft->row = $row;
+                    $row->setRelation('mesh', $draft->mesh());
+                    $row->setRelation('parent', $family->taken->row);
+                }
+            }
+        }
+        foreach ($families as $family) {
+            $family->taken->row->spent_by = $step->id;
+            $family->taken->row->syncOriginal();
+        }
+    }
+
+    /**
+     * A piece is spent once, whoever asks.
+     *
+     * @param  list<int>  $pieces
+     *
+     * @throws BadRecipe
+     */
+    private static function spend(array $pieces, Step $step): void
+    {
+        foreach (array_chunk($pieces, self::ROWS) as $some) {
+            $spent = DB::table('pieces')->whereIn('id', $some)->where(static fn ($query) => $query->whereNull('spent_by')->orWhere('spent_by', $step->id))->update(['spent_by' => $step->id]);
+            if ($spent !== count($some)) {
+                throw new BadRecipe('The pieces were changed while this was worked out, so nothing of it was kept; look at the pieces and do it again.');
             }
         }
     }
@@ -66,16 +103,24 @@ final class Lineage
     {
         $steps = $project->steps()->get()->keyBy('id');
         $made = $project->pieces()->whereNotNull('parent_id')->get()->groupBy('parent_id');
-        $revived = $gone = [];
+        $children = $made->all();
+        $revived = $gone = $lost = [];
         $first = INF;
         foreach ($spent as $piece) {
             $first = min($first, $steps[$piece->spent_by]->number ?? INF);
-            $this->lose($piece, $steps, $made->all(), $gone);
+            $this->lose($piece, $steps, $children, $gone, $lost);
             $revived[] = $piece->name;
         }
-        Piece::query()->whereIn('id', array_keys($gone))->delete();
-        foreach ($spent as $piece) {
-            $piece->fill(['spent_by' => null])->save();
+        foreach ($lost as $id => $names) {
+            [$took, $gave] = [$names['took'] ?? [], $names['gave'] ?? []];
+            $report = $steps[$id]->report;
+            $report['took'] = array_values(array_filter($report['took'], static fn (string $name): bool => ! isset($took[$name])));
+            $report['gave'] = array_values(array_filter($report['gave'], static fn (string $name): bool => ! isset($gave[$name])));
+            $steps[$id]->report = $report;
+        }
+        self::remove(array_keys($gone));
+        foreach (array_chunk(array_map(static fn (Piece $piece): int => $piece->id, $spent), self::ROWS) as $some) {
+            DB::table('pieces')->whereIn('id', $some)->update(['spent_by' => null]);
         }
         $vanished = 0;
         foreach ($steps as $step) {
@@ -98,18 +143,32 @@ final class Lineage
     /** Children stand where their parent stood: the list follows the lineage. */
     public function renumber(Project $project): void
     {
-        $children = $project->pieces()->get()->groupBy(static fn (Piece $piece): int => (int) $piece->parent_id);
+        $children = $places = [];
+        foreach (DB::table('pieces')->where('project_id', $project->id)->orderBy('place')->orderBy('id')->get(['id', 'parent_id', 'place']) as $row) {
+            $children[(int) $row->parent_id][] = (int) $row->id;
+            $places[(int) $row->id] = (int) $row->place;
+        }
+        $update = DB::connection()->getPdo()->prepare('update pieces set place = ? where id = ?');
         $place = 0;
-        $visit = function (int $parent) use (&$visit, &$place, $children): void {
-            foreach ($children[$parent] ?? [] as $piece) {
-                if ($piece->place !== $place) {
-                    $piece->fill(['place' => $place])->save();
-                }
-                $place++;
-                $visit($piece->id);
+        $waiting = array_reverse($children[0] ?? []);
+        while ($waiting !== []) {
+            $id = array_pop($waiting);
+            if ($places[$id] !== $place) {
+                $update->execute([$place, $id]);
             }
-        };
-        $visit(0);
+            $place++;
+            foreach (array_reverse($children[$id] ?? []) as $child) {
+                $waiting[] = $child;
+            }
+        }
+    }
+
+    /** @param  list<int>  $pieces */
+    public static function remove(array $pieces): void
+    {
+        foreach (array_chunk($pieces, self::ROWS) as $some) {
+            DB::table('pieces')->whereIn('id', $some)->delete();
+        }
     }
 
     /**
@@ -117,25 +176,22 @@ final class Lineage
      *
      * @param  \Illuminate\Support\Collection<int|string, Step>  $steps
      * @param  array<int|string, mixed>  $made
-     * @param  array<int|string, true>  $gone
+     * @param  array<array-key, true>  $gone
+     * @param  array<array-key, array{took?: array<array-key, true>, gave?: array<array-key, true>}>  $lost  by step
      */
-    private function lose(Piece $piece, $steps, array $made, array &$gone): void
+    private function lose(Piece $piece, $steps, array $made, array &$gone, array &$lost): void
     {
         $step = $steps[$piece->spent_by] ?? null;
         $children = $made[$piece->id] ?? [];
         if ($step !== null) {
-            $names = [];
+            $lost[$step->id]['took'][$piece->name] = true;
             foreach ($children as $child) {
-                $names[] = $child->name;
+                $lost[$step->id]['gave'][$child->name] = true;
             }
-            $report = $step->report;
-            $report['took'] = array_values(array_diff($report['took'], [$piece->name]));
-            $report['gave'] = array_values(array_diff($report['gave'], $names));
-            $step->report = $report;
         }
         foreach ($children as $child) {
             $gone[$child->id] = true;
-            $this->lose($child, $steps, $made, $gone);
+            $this->lose($child, $steps, $made, $gone, $lost);
         }
     }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Lineage;
 
 use App\Meshes\MeshStore;
+use App\Meshes\StoreAhead;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Step;
@@ -29,16 +30,25 @@ final class Rework
     /** @var list<array{Step, CoreStep, list<Family>, StepRecord|null}> what each affected step gives now */
     private array $results = [];
 
+    /** @var array<int, list<Piece>> rows by what they were made of */
+    private array $children = [];
+
+    /** @var array<string, list<int>> rows that go, by step and name */
+    private array $struck = [];
+
     private int $kept = 0;
 
     private int $ran = 0;
 
     /** @param  Closure(string, float): void  $report */
-    public function __construct(private readonly MeshStore $store, private readonly Project $project, private readonly Closure $report)
+    public function __construct(private readonly MeshStore $store, private readonly StoreAhead $ahead, private readonly Project $project, private readonly Closure $report)
     {
         /** @var array<int, Piece> $rows */
         $rows = $project->pieces()->with(['mesh', 'parent'])->get()->keyBy('id')->all();
         $this->rows = $rows;
+        foreach ($rows as $row) {
+            $this->children[(int) $row->parent_id][] = $row;
+        }
     }
 
     public function work(Step $edited, CoreStep $core): void
@@ -62,7 +72,7 @@ final class Rework
             }
             $which = sprintf('step %d: ', $step->number);
             try {
-                $worked = WorkedStep::of($run, $step->number, $mine, $made, $this->store, fn (string $phase, float $share) => ($this->report)($which.$phase, ($n + $share) / count($steps)));
+                $worked = WorkedStep::of($run, $step->number, $mine, $made, $this->store, $this->ahead, fn (string $phase, float $share) => ($this->report)($which.$phase, ($n + $share) / count($steps)));
             } catch (BadBlade $miss) {
                 // The step that a person edits must do something; one after it may miss now.
                 if ($step->id === $edited->id) {
@@ -91,8 +101,8 @@ final class Rework
     public function store(): string
     {
         // Pieces whose fate is decided anew live until their step takes them.
-        Piece::query()->whereIn('id', array_keys($this->gone))->delete();
-        $lineage = new Lineage($this->store);
+        Lineage::remove(array_keys($this->gone));
+        $lineage = new Lineage;
         $left = [];
         $names = [];
         foreach ($this->gone as $id => $_) {
@@ -100,7 +110,10 @@ final class Rework
         }
         foreach ($this->results as [$step, $core, $families, $record]) {
             $old = $step->report;
-            $took = array_values(array_filter($old['took'], fn (string $name): bool => ! isset($names[$name]) && ! $this->isRun($name, $step, $families)));
+            $run = array_fill_keys(array_map(static fn (Family $family): string => $family->taken->name, $families), true);
+            // What the edited step took it is asked to take again.
+            $isEdited = $step->id === $this->results[0][0]->id;
+            $took = array_values(array_filter($old['took'], static fn (string $name): bool => ! isset($names[$name]) && ! isset($run[$name]) && ! $isEdited));
             $gave = array_values(array_filter($old['gave'], static fn (string $name): bool => ! isset($names[$name])));
             $step->settings = $core->toArray();
             if ($record !== null) {
@@ -119,8 +132,10 @@ final class Rework
             $lineage->families($this->project, $step, $families);
         }
         // What the edited step took and does not take any more.
-        foreach ($this->results[0][0]->exists ? $this->rows : [] as $row) {
-            if ($row->spent_by === $this->results[0][0]->id && ! in_array($row->name, $this->results[0][0]->report['took'], true)) {
+        $edited = $this->results[0][0];
+        $taken = $edited->exists ? array_fill_keys($edited->report['took'], true) : [];
+        foreach ($edited->exists ? $this->rows : [] as $row) {
+            if ($row->spent_by === $edited->id && ! isset($taken[$row->name])) {
                 $row->fill(['spent_by' => null])->save();
             }
         }
@@ -131,25 +146,13 @@ final class Rework
         return $said.($left === [] ? '.' : sprintf('; step %s had nothing to take any more and %s left out (undo brings it back).', implode(', ', $left), count($left) === 1 ? 'was' : 'were'));
     }
 
-    /** @param  list<Family>  $families */
-    private function isRun(string $name, Step $step, array $families): bool
-    {
-        foreach ($families as $family) {
-            if ($family->taken->name === $name) {
-                return true;
-            }
-        }
-
-        // The edited step took it before and was asked again.
-        return $step->id === $this->results[0][0]->id;
-    }
-
     /** All that was made of a piece. */
     private function strike(Piece $row): void
     {
-        foreach ($this->rows as $child) {
-            if ($child->parent_id === $row->id && ! isset($this->gone[$child->id])) {
+        foreach ($this->children[$row->id] ?? [] as $child) {
+            if (! isset($this->gone[$child->id])) {
                 $this->gone[$child->id] = true;
+                $this->struck["$child->made_by/$child->name"][] = $child->id;
                 $this->strike($child);
             }
         }
@@ -158,9 +161,9 @@ final class Rework
     /** The same name and mesh came of the same step before: that row stays, with all that was made of it. */
     private function isKept(Draft $draft, Draft $parent, Step $step): bool
     {
-        foreach ($this->gone as $id => $_) {
+        foreach ($this->struck["$step->id/$draft->name"] ?? [] as $id) {
             $row = $this->rows[$id];
-            if ($row->name !== $draft->name || $row->made_by !== $step->id) {
+            if (! isset($this->gone[$id])) {
                 continue;
             }
             if ($row->mesh_hash === $draft->hash() && $parent->row !== null && $row->parent_id === $parent->row->id) {
@@ -181,10 +184,8 @@ final class Rework
     {
         unset($this->gone[$row->id]);
         $this->kept++;
-        foreach ($this->rows as $child) {
-            if ($child->parent_id === $row->id) {
-                $this->keep($child);
-            }
+        foreach ($this->children[$row->id] ?? [] as $child) {
+            $this->keep($child);
         }
     }
 }

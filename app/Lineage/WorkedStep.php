@@ -6,13 +6,14 @@ namespace App\Lineage;
 
 use App\Meshes\MeshStore;
 use App\Meshes\PreparedMesh;
+use App\Meshes\StoreAhead;
 use Closure;
 use Isotome\Recipe\MirrorStep;
 use Isotome\Recipe\Runner;
 use Isotome\Recipe\Step;
 use Isotome\Recipe\StepRecord;
 
-/** A step that the core has run on drafts, before anything of it is stored. */
+/** A step that the core has run on drafts; of it only meshes are stored yet, which nobody sees. */
 final readonly class WorkedStep
 {
     /** @param  list<Family>  $families */
@@ -29,7 +30,7 @@ final readonly class WorkedStep
      * @param  int  $made  pieces made before, for the colours to go on from
      * @param  Closure(string, float): void  $report  phase and share done; it may throw to cancel
      */
-    public static function of(Step $step, int $number, array $drafts, int $made, MeshStore $store, Closure $report): self
+    public static function of(Step $step, int $number, array $drafts, int $made, MeshStore $store, StoreAhead $ahead, Closure $report): self
     {
         $taken = [];
         $pieces = [];
@@ -60,9 +61,10 @@ final readonly class WorkedStep
                 continue;
             }
             $parent = isset($before[$name]) ? $name : (string) $piece->parent;
-            $families[$parent][] = Draft::made($piece, $taken[$parent], PreparedMesh::of($piece->mesh));
+            $families[$parent][] = Draft::made($piece, $taken[$parent], $ahead->put(PreparedMesh::of($piece->mesh)));
         }
 
+        $ahead->flush();
         foreach ($step instanceof MirrorStep ? $families : [] as $parent => $made) {
             // A half that became a whole is still what a person called it.
             if (count($made) === 1) {

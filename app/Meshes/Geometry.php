@@ -80,11 +80,14 @@ final class Geometry
         }
     }
 
-    public static function forget(string $hash): void
+    /** @param  list<string>  $hashes */
+    public static function forget(array $hashes): void
     {
-        @unlink(self::path($hash));
-        @unlink(self::path($hash.'.rough'));
-        Pictures::forget($hash);
+        foreach ($hashes as $hash) {
+            @unlink(self::path($hash));
+            @unlink(self::path($hash.'.rough'));
+        }
+        Pictures::forget($hashes);
     }
 
     private static function path(string $hash): string

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Meshes;
 
 use App\Models\Mesh as StoredMesh;
+use App\Runs\ProcessLock;
 use Illuminate\Support\Facades\DB;
 use Isotome\Cut\Plane;
 use Isotome\Measure\EitherSide;
@@ -19,23 +20,133 @@ final class MeshStore
 {
     private const ROWS = 64;
 
-    /** Stores a mesh, inside the caller's transaction if there is one. */
+    /** Who stores outside of runs. */
+    private const HERE = 'here';
+
+    /** Seconds for which somebody else's storing of the same mesh is awaited. */
+    private const PATIENCE = 60.0;
+
+    /** Stores a mesh in one transaction, the caller's if there is one. */
     public function put(PreparedMesh $mesh): StoredMesh
     {
-        $known = StoredMesh::query()->find($mesh->row['hash']);
-        if ($known instanceof StoredMesh) {
-            return $known;
-        }
-
-        return DB::transaction(function () use ($mesh): StoredMesh {
-            $stored = StoredMesh::query()->create($mesh->row);
-            foreach (array_chunk($mesh->blocks, self::ROWS) as $blocks) {
-                $this->insert($stored->hash, $blocks);
+        $stored = $mesh->stored();
+        DB::transaction(function () use ($mesh): void {
+            if ($this->begin($mesh, self::HERE)) {
+                $this->insert($mesh->hash(), $mesh->blocks);
+                DB::table('meshes')->where('hash', $mesh->hash())->update(['storer' => null]);
             }
-            (new Geometry($this))->keep($stored, $mesh->mesh);
-
-            return $stored;
         });
+        (new Geometry($this))->keep($stored, $mesh->mesh);
+
+        return $stored;
+    }
+
+    /**
+     * Stores meshes for a run that is under way, and holds them for it. Nobody waits long for the lock meanwhile.
+     *
+     * @param  list<PreparedMesh>  $meshes
+     * @param  string  $storer  name of the run's lease
+     * @param  int  $most  bytes a transaction
+     */
+    public function putHeld(array $meshes, string $runId, string $storer, int $most): void
+    {
+        foreach ($meshes as $mesh) {
+            (new Geometry($this))->keep($mesh->stored(), $mesh->mesh);
+        }
+        $small = array_values(array_filter($meshes, static fn (PreparedMesh $mesh): bool => $mesh->bytes() <= $most));
+        $waiting = [];
+        if ($small !== []) {
+            DB::transaction(function () use ($small, $runId, $storer, &$waiting): void {
+                foreach ($small as $mesh) {
+                    if (! $this->begin($mesh, $storer)) {
+                        $waiting[] = $mesh;
+
+                        continue;
+                    }
+                    $this->insert($mesh->hash(), $mesh->blocks);
+                    DB::table('meshes')->where('hash', $mesh->hash())->update(['storer' => null]);
+                }
+                $this->hold($waiting === [] ? $small : array_values(array_filter($small, static fn (PreparedMesh $mesh): bool => ! in_array($mesh, $waiting, true))), $runId);
+            });
+        }
+        foreach ($meshes as $mesh) {
+            if ($mesh->bytes() > $most || in_array($mesh, $waiting, true)) {
+                $this->putLarge($mesh, $runId, $storer, $most);
+            }
+        }
+    }
+
+    /** In several transactions; when somebody else is at the same mesh, theirs is awaited. */
+    private function putLarge(PreparedMesh $mesh, string $runId, string $storer, int $most): void
+    {
+        $blocks = max(1, intdiv(count($mesh->blocks) * $most, max(1, $mesh->bytes())));
+        $parts = array_chunk($mesh->blocks, $blocks);
+        $end = microtime(true) + self::PATIENCE;
+        for ($part = 0; $part < max(1, count($parts)); $part++) {
+            $went = DB::transaction(function () use ($mesh, $runId, $storer, $parts, $part, $end): ?bool {
+                if ($part === 0) {
+                    $known = DB::table('meshes')->where('hash', $mesh->hash())->first(['storer']);
+                    $isTheirs = $known !== null && $known->storer !== null && $known->storer !== $storer && ProcessLock::isHeld('leases', $known->storer);
+                    if ($isTheirs && microtime(true) < $end) {
+                        return false;
+                    }
+                    $isNew = $known === null || $known->storer !== null;
+                    if ($isNew) {
+                        $this->begin($mesh, $storer, true);
+                    }
+                    $this->hold([$mesh], $runId);
+                    if (! $isNew) {
+                        return null;
+                    }
+                } elseif (DB::table('meshes')->where('hash', $mesh->hash())->where('storer', $storer)->doesntExist()) {
+                    return false;
+                }
+                $this->insert($mesh->hash(), $parts[$part] ?? []);
+                if ($part >= count($parts) - 1) {
+                    DB::table('meshes')->where('hash', $mesh->hash())->update(['storer' => null]);
+                }
+
+                return true;
+            });
+            if ($went === null) {
+                return;
+            }
+            if (! $went) {
+                // From the beginning.
+                $part = -1;
+                usleep(100_000);
+            }
+        }
+    }
+
+    /**
+     * The mesh's row, for its blocks to follow; what somebody left unfinished goes first.
+     *
+     * @return bool false when it is there already, or somebody is storing it
+     */
+    private function begin(PreparedMesh $mesh, string $storer, bool $isOurs = false): bool
+    {
+        $known = DB::table('meshes')->where('hash', $mesh->hash())->first(['storer']);
+        if ($known !== null && ! $isOurs) {
+            if ($known->storer === null || ProcessLock::isHeld('leases', $known->storer)) {
+                return false;
+            }
+        }
+        if ($known === null) {
+            DB::table('meshes')->insert([...$mesh->columns(), 'storer' => $storer, 'created_at' => now()]);
+
+            return true;
+        }
+        DB::table('mesh_blocks')->where('mesh_hash', $mesh->hash())->delete();
+        DB::table('meshes')->where('hash', $mesh->hash())->update(['storer' => $storer]);
+
+        return true;
+    }
+
+    /** @param  list<PreparedMesh>  $meshes */
+    private function hold(array $meshes, string $runId): void
+    {
+        DB::table('mesh_holds')->insertOrIgnore(array_map(static fn (PreparedMesh $mesh): array => ['run_id' => $runId, 'mesh_hash' => $mesh->hash()], $meshes));
     }
 
     public function get(StoredMesh $stored): Mesh
@@ -141,17 +252,6 @@ final class MeshStore
         ];
     }
 
-    /** Removes meshes that no piece uses, now or in what can be undone. */
-    public function sweep(): void
-    {
-        $gone = StoredMesh::query()->whereNotIn('hash', DB::table('pieces')->select('mesh_hash'))
-            ->whereNotIn('hash', DB::table('history_meshes')->select('mesh_hash'))->pluck('hash')->all();
-        foreach (array_chunk($gone, 500) as $some) {
-            StoredMesh::query()->whereIn('hash', $some)->delete();
-        }
-        array_map(Geometry::forget(...), $gone);
-    }
-
     /**
      * @param  iterable<\stdClass>  $rows
      * @return iterable<string>
@@ -167,17 +267,19 @@ final class MeshStore
     /** @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}>  $blocks */
     private function insert(string $hash, array $blocks): void
     {
-        $places = implode(',', array_fill(0, count($blocks), '(?,?,?,?,?,?,?,?,?,?,?,?)'));
-        $statement = DB::connection()->getPdo()->prepare("insert into mesh_blocks (mesh_hash, x0, x1, y0, y1, z0, z1, sv, sx, sy, sz, payload) values $places");
-        $n = 1;
-        foreach ($blocks as ['box' => $box, 'sums' => $sums, 'payload' => $payload]) {
-            $statement->bindValue($n++, $hash);
-            foreach ([...$box, ...$sums] as $side) {
-                // As the shortest decimal that is exact.
-                $statement->bindValue($n++, var_export($side, true));
+        foreach (array_chunk($blocks, self::ROWS) as $some) {
+            $places = implode(',', array_fill(0, count($some), '(?,?,?,?,?,?,?,?,?,?,?,?)'));
+            $statement = DB::connection()->getPdo()->prepare("insert into mesh_blocks (mesh_hash, x0, x1, y0, y1, z0, z1, sv, sx, sy, sz, payload) values $places");
+            $n = 1;
+            foreach ($some as ['box' => $box, 'sums' => $sums, 'payload' => $payload]) {
+                $statement->bindValue($n++, $hash);
+                foreach ([...$box, ...$sums] as $side) {
+                    // As the shortest decimal that is exact.
+                    $statement->bindValue($n++, var_export($side, true));
+                }
+                $statement->bindValue($n++, $payload, PDO::PARAM_LOB);
             }
-            $statement->bindValue($n++, $payload, PDO::PARAM_LOB);
+            $statement->execute();
         }
-        $statement->execute();
     }
 }

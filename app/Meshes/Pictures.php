@@ -41,9 +41,19 @@ final class Pictures
         return true;
     }
 
-    public static function forget(string $hash): void
+    /** @param  list<string>  $hashes */
+    public static function forget(array $hashes): void
     {
-        array_map(unlink(...), self::all($hash));
+        if ($hashes === []) {
+            return;
+        }
+        // One look at the folder for all of them.
+        $gone = array_fill_keys($hashes, true);
+        foreach (glob(storage_path('geometry/*.png')) ?: [] as $path) {
+            if (isset($gone[substr(basename($path), 0, strlen($hashes[0]))])) {
+                @unlink($path);
+            }
+        }
     }
 
     /** @return list<string> */

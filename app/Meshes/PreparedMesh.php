@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Meshes;
 
+use App\Models\Mesh as StoredMesh;
 use Isotome\Check\EdgeCheck;
 use Isotome\Measure\Box;
 use Isotome\Measure\Volume;
@@ -24,6 +25,29 @@ final readonly class PreparedMesh
         public array $row,
         public array $blocks,
     ) {
+    }
+
+    /** The row as the database has it once it is stored. */
+    public function stored(): StoredMesh
+    {
+        return (new StoredMesh)->newFromBuilder($this->columns());
+    }
+
+    /** @return array<string, mixed> */
+    public function columns(): array
+    {
+        return [...$this->row, 'watertight' => (int) (bool) $this->row['watertight'], 'faults' => json_encode($this->row['faults'], JSON_THROW_ON_ERROR)];
+    }
+
+    public function hash(): string
+    {
+        return is_string($this->row['hash']) ? $this->row['hash'] : '';
+    }
+
+    /** Of the blocks. */
+    public function bytes(): int
+    {
+        return is_int($this->row['bytes']) ? $this->row['bytes'] : 0;
     }
 
     public static function of(Mesh $mesh): self

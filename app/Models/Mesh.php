@@ -24,6 +24,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property float $z0
  * @property float $z1
  * @property int $bytes
+ * @property string|null $storer who is storing it; null when all of it is there
  * @property float $cx
  * @property float $cy
  * @property float $cz

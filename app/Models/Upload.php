@@ -24,6 +24,26 @@ final class Upload extends Model
     /** @var array<string, string> */
     protected $casts = ['report' => 'array'];
 
+    /** Removes what was brought in and not accepted for long, and files that a kill left without a row. */
+    public static function sweep(): void
+    {
+        foreach (self::query()->where('created_at', '<', now()->subHours((int) config('isotome.upload_hours')))->get() as $old) {
+            $old->remove();
+        }
+        foreach (glob(storage_path('uploads/*')) ?: [] as $path) {
+            // One that is being read now has its row in a moment.
+            if ((int) @filemtime($path) < time() - 3600 && self::query()->whereKey(pathinfo($path, PATHINFO_FILENAME))->doesntExist()) {
+                @unlink($path);
+            }
+        }
+    }
+
+    public function remove(): void
+    {
+        @unlink($this->path());
+        $this->delete();
+    }
+
     public function path(): string
     {
         return storage_path("uploads/{$this->id}.".MeshFile::ending($this->file));

@@ -35,11 +35,14 @@ final class Names
         return substr(hash('sha256', $name), 0, 12);
     }
 
-    /** A name that is safe as part of a file name on every system; never empty. */
+    /** Bytes: systems allow 255 for a file's name, and a number, an ending and "partial" may follow. */
+    private const LONGEST_FILE = 180;
+
+    /** A name that is safe as part of a file name on every system; never empty, and short enough in bytes, whatever its letters are. */
     public static function file(string $name): string
     {
         $plain = trim((string) preg_replace('/[^\p{L}\p{N}_-]+/u', '-', $name), '-');
 
-        return $plain === '' ? 'piece' : mb_substr($plain, 0, 120);
+        return $plain === '' ? 'piece' : rtrim(mb_strcut($plain, 0, self::LONGEST_FILE), '-');
     }
 }

@@ -7,7 +7,6 @@ namespace Tests\Http;
 use Illuminate\Contracts\Console\Kernel;
 use Illuminate\Foundation\Application;
 use Illuminate\Foundation\Testing\TestCase;
-use Illuminate\Http\UploadedFile;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Testing\TestResponse;
 use Isotome\Format\StlWriter;
@@ -49,7 +48,7 @@ abstract class HttpTestCase extends TestCase
 
     protected function postFile(string $name, string $bytes): TestResponse
     {
-        return $this->post('/api/v1/uploads', ['file' => UploadedFile::fake()->createWithContent($name, $bytes)], ['Accept' => 'application/json']);
+        return $this->call('POST', '/api/v1/uploads?file='.rawurlencode($name), [], [], [], ['HTTP_ACCEPT' => 'application/json', 'CONTENT_TYPE' => 'application/octet-stream'], $bytes);
     }
 
     /** @return int the number of a project with a torus of 1920 triangles (or the mesh given) as its stock */

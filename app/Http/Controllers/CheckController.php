@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Requests\ListOfNumbers;
 use App\Http\Resources\RunResource;
 use App\Jobs\CheckPieces;
 use App\Models\Check;
@@ -18,14 +19,11 @@ final class CheckController
     /** Checks the pieces named, or all living ones. */
     public function store(Request $request, Project $project): JsonResponse
     {
-        $asked = $request->validate(['pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'], 'pieces.*' => ['integer:strict']], [
-            'pieces' => 'The picked pieces are not a list of pieces; pick them again.', 'pieces.*' => 'The picked pieces are not a list of pieces; pick them again.',
-        ]);
+        $asked = $request->validate(['pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.')]]);
         $ids = $project->pieces()->whereNull('spent_by')->when($asked['pieces'] ?? null, static fn ($query, array $some) => $query->whereIn('id', $some))->pluck('id')->all();
-        $run = Run::start($project, 'check', ['pieces' => $ids]);
-        CheckPieces::dispatch($run->id);
+        $run = Run::start($project, 'check', ['pieces' => $ids], CheckPieces::class);
 
-        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+        return RunResource::make($run)->response()->setStatusCode(202);
     }
 
     /** Counts of the checks that are known, by mesh. */

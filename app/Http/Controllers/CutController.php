@@ -19,19 +19,17 @@ final class CutController
     public function store(BladeRequest $request, Project $project): JsonResponse
     {
         $step = $request->step($project);
-        $run = Run::start($project, 'cut', ['steps' => [$step], 'what' => $step['do'] === 'score' ? 'the score' : 'the cut']);
-        TakeSteps::dispatch($run->id);
+        $run = Run::start($project, 'cut', ['steps' => [$step], 'what' => $step['do'] === 'score' ? 'the score' : 'the cut'], TakeSteps::class);
 
-        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+        return RunResource::make($run)->response()->setStatusCode(202);
     }
 
     public function update(BladeRequest $request, Project $project, Step $step): JsonResponse
     {
         abort_unless($step->project_id === $project->id, 404);
         $settings = $request->step($project, array_values($step->core()->of()));
-        $run = Run::start($project, 'edit', ['step' => $step->id, 'steps' => [$settings], 'what' => "the change of step {$step->number}"]);
-        EditStep::dispatch($run->id);
+        $run = Run::start($project, 'edit', ['step' => $step->id, 'steps' => [$settings], 'what' => "the change of step {$step->number}"], EditStep::class);
 
-        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+        return RunResource::make($run)->response()->setStatusCode(202);
     }
 }

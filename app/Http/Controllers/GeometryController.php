@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Requests\ListOfTexts;
 use App\Meshes\Geometry;
 use App\Models\Mesh;
 use Illuminate\Http\Request;
@@ -27,7 +28,7 @@ final class GeometryController
     /** Several meshes one after the other, each behind its length (u32, and u32 zero); fewer than asked when they are large. */
     public function several(Request $request, Geometry $geometry): Response
     {
-        $asked = $request->validate(['meshes' => ['required', 'array', 'list', 'min:1', 'max:500'], 'meshes.*' => ['string', 'size:64']], ['meshes' => 'The meshes are not a list of at most 500; reload the page.', 'meshes.*' => 'A mesh is not named by its hash; reload the page.']);
+        $asked = $request->validate(['meshes' => ['required', new ListOfTexts(500, '/^[0-9a-f]{64}$/', 'The meshes are not a list of at most 500; reload the page.')]], ['meshes' => 'The meshes are not a list of at most 500; reload the page.']);
         $known = Mesh::query()->whereIn('hash', $asked['meshes'])->get()->keyBy('hash');
         $bytes = '';
         $triangles = 0;

@@ -9,7 +9,6 @@ use App\Http\Resources\RunResource;
 use App\Jobs\TakeSteps;
 use App\Lineage\History;
 use App\Lineage\Lineage;
-use App\Meshes\MeshStore;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Run;
@@ -26,10 +25,6 @@ use Isotome\Recipe\Step as CoreStep;
 /** Change of mind: rejoin, undo, redo, and a whole recipe at once. */
 final class LineageController
 {
-    public function __construct(private readonly MeshStore $store)
-    {
-    }
-
     /** Takes a step back on its branch, or one spent piece of it; without either, the last step. */
     public function rejoin(Request $request, Project $project): JsonResponse
     {
@@ -39,8 +34,8 @@ final class LineageController
                 throw new BadRecipe('A step of this project is still at work; wait for it, or stop it, then rejoin.');
             }
             $spent = $this->spent($project, $asked['step'] ?? null, $asked['piece'] ?? null);
-            (new History($this->store))->remember($project, count($spent) === 1 ? 'the rejoining of '.($spent[0]->title ?? Names::title($spent[0]->name)) : 'the rejoining of '.count($spent).' pieces');
-            $gone = (new Lineage($this->store))->rejoin($project, $spent);
+            (new History)->remember($project, count($spent) === 1 ? 'the rejoining of '.($spent[0]->title ?? Names::title($spent[0]->name)) : 'the rejoining of '.count($spent).' pieces');
+            $gone = (new Lineage)->rejoin($project, $spent);
 
             return (count($spent) === 1 ? 'Rejoined: '.($spent[0]->title ?? Names::title($spent[0]->name)).' is whole again' : 'Rejoined: '.count($spent).' pieces are whole again')
                 .($gone > 1 ? "; $gone steps were taken back." : '.');
@@ -51,12 +46,12 @@ final class LineageController
 
     public function undo(Project $project): JsonResponse
     {
-        return $this->project($project, 'Undone: '.(new History($this->store))->undo($project).'.');
+        return $this->project($project, 'Undone: '.(new History)->undo($project).'.');
     }
 
     public function redo(Project $project): JsonResponse
     {
-        return $this->project($project, 'Done again: '.(new History($this->store))->redo($project).'.');
+        return $this->project($project, 'Done again: '.(new History)->redo($project).'.');
     }
 
     /** Runs the steps of a recipe, written for this stock or another, on the pieces that are there. */
@@ -73,10 +68,9 @@ final class LineageController
         $living = $project->pieces()->whereNull('spent_by')->pluck('name')->all();
         // Written for other stock: its names become those of the only piece here.
         $recipe = Recipe::fromArray(count($living) === 1 ? Rebase::onto($document, (string) $living[0]) : $document);
-        $run = Run::start($project, 'recipe', ['steps' => array_map(static fn (CoreStep $step): array => $step->toArray(), $recipe->steps), 'what' => 'the recipe']);
-        TakeSteps::dispatch($run->id);
+        $run = Run::start($project, 'recipe', ['steps' => array_map(static fn (CoreStep $step): array => $step->toArray(), $recipe->steps), 'what' => 'the recipe'], TakeSteps::class);
 
-        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+        return RunResource::make($run)->response()->setStatusCode(202);
     }
 
     /** @return list<Piece> */

@@ -28,10 +28,9 @@ final class MendController
 
     public function store(MendRequest $request, Project $project): JsonResponse
     {
-        $run = Run::start($project, 'mend', ['steps' => [$request->step($project)->toArray()], 'what' => $request->step($project) instanceof ThickenStep ? 'the thickening' : 'the mend']);
-        TakeSteps::dispatch($run->id);
+        $run = Run::start($project, 'mend', ['steps' => [$request->step($project)->toArray()], 'what' => $request->step($project) instanceof ThickenStep ? 'the thickening' : 'the mend'], TakeSteps::class);
 
-        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+        return RunResource::make($run)->response()->setStatusCode(202);
     }
 
     /** What a mend would change on one piece, without doing it. */

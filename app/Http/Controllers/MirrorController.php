@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Http\Requests\StepRequest;
+use App\Http\Requests\ThreeNumbers;
 use App\Meshes\MeshStore;
 use App\Meshes\RimsOfMesh;
 use App\Models\Piece;
@@ -105,9 +106,8 @@ final class MirrorController
         set_time_limit(120);
         $plane = 'The plane\'s place and facing are not three ordinary numbers each; set it again.';
         $asked = $request->validate([
-            'piece' => ['required', 'integer:strict'], 'through' => ['sometimes', 'nullable', 'array', 'list', 'size:3'], 'through.*' => ['numeric', 'between:-1e15,1e15'],
-            'facing' => ['required_with:through', 'nullable', 'array', 'list', 'size:3'], 'facing.*' => ['numeric', 'between:-1e15,1e15'],
-        ], ['piece' => 'There is no piece to measure; pick one.', 'through' => $plane, 'through.*' => $plane, 'facing' => $plane, 'facing.*' => $plane]);
+            'piece' => ['required', 'integer:strict'], 'through' => ['sometimes', 'nullable', new ThreeNumbers($plane)], 'facing' => ['required_with:through', 'nullable', new ThreeNumbers($plane)],
+        ], ['piece' => 'There is no piece to measure; pick one.', 'facing' => $plane]);
         /** @var Piece $piece */
         $piece = $project->pieces()->with('mesh')->findOrFail($asked['piece']);
         if ($piece->mesh->triangles > self::LARGEST) {

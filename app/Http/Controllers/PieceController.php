@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Http\Requests\ListOfNumbers;
 use App\Http\Resources\ProjectResource;
 use App\Lineage\History;
 use App\Models\Project;
@@ -18,10 +19,10 @@ final class PieceController
     public function update(Request $request, Project $project, History $history): ProjectResource
     {
         $asked = $request->validate([
-            'pieces' => ['required', 'array', 'list', 'min:1', 'max:10000'], 'pieces.*' => ['integer:strict'],
+            'pieces' => ['required', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.', 1)],
             'title' => ['sometimes', 'nullable', 'string', 'max:120'], 'colour' => ['sometimes', 'string', 'regex:/^#[0-9a-f]{6}$/i'],
         ], [
-            'pieces' => 'No piece is named; pick at least one.', 'pieces.*' => 'The picked pieces are not a list of pieces; pick them again.',
+            'pieces' => 'No piece is named; pick at least one.',
             'title' => 'The name is longer than 120 characters; shorten it.', 'colour' => 'The colour is not written as #rrggbb; choose it again.',
         ]);
         DB::transaction(function () use ($project, $asked, $history): void {

@@ -4,16 +4,18 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Disk\Room;
 use App\Http\Requests\NewProject;
 use App\Http\Resources\ProjectResource;
 use App\Http\Resources\RunResource;
 use App\Http\Resources\ShelfResource;
 use App\Jobs\BringIn;
-use App\Meshes\MeshStore;
+use App\Meshes\Sweep;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Run;
 use App\Models\Step;
+use App\Models\Upload;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\AnonymousResourceCollection;
@@ -35,19 +37,19 @@ final class ProjectController
     }
 
     /** Accepts files that were brought in: the project is there at once, its stock as soon as the run is done. */
-    public function store(NewProject $request): JsonResponse
+    public function store(NewProject $request, Room $room): JsonResponse
     {
         $uploads = $request->uploads();
+        $room->demandForStep(array_sum(array_map(static fn (Upload $upload): int => (int) @filesize($upload->path()), $uploads)));
         [$project, $run] = DB::transaction(function () use ($request, $uploads): array {
             $file = count($uploads) === 1 ? $uploads[0]->file : count($uploads).' files';
             $project = Project::query()->create(['name' => $request->name(), 'file' => $file, 'units' => $request->units()->value, 'note' => '', 'printer_id' => 1]);
-            $run = Run::start($project, 'bring in', ['uploads' => array_column($uploads, 'id'), 'piece' => mb_strtolower(Names::file($request->name()))]);
+            $run = Run::start($project, 'bring in', ['uploads' => array_column($uploads, 'id'), 'piece' => mb_strtolower(Names::file($request->name()))], BringIn::class);
 
             return [$project, $run];
         });
-        BringIn::dispatch($run->id);
 
-        return response()->json(['id' => $project->id, 'run' => RunResource::make($run->refresh())], 202);
+        return response()->json(['id' => $project->id, 'run' => RunResource::make($run)], 202);
     }
 
     public function show(Project $project): ProjectResource
@@ -104,14 +106,16 @@ final class ProjectController
         return response()->json(['id' => $copy->id], 201);
     }
 
-    /** Off the shelf; it can be taken back for some weeks. */
-    public function destroy(Project $project, MeshStore $store): Response
+    /** Off the shelf; it can be taken back for some weeks. On a full disk, too. */
+    public function destroy(Project $project, Room $room): Response
     {
-        $project->delete();
-        $old = Project::onlyTrashed()->where('deleted_at', '<', Carbon::now()->subDays(self::DAYS))->get();
-        foreach ($old as $one) {
-            $this->erase($one, $store);
-        }
+        $room->whateverItTakes(static function () use ($project): void {
+            $project->delete();
+            foreach (Project::onlyTrashed()->where('deleted_at', '<', Carbon::now()->subDays(self::DAYS))->get() as $old) {
+                $old->forceDelete();
+            }
+        });
+        rescue(static fn () => (new Sweep)->some(1.0), report: false);
 
         return response()->noContent();
     }
@@ -123,19 +127,14 @@ final class ProjectController
         return response()->noContent();
     }
 
-    /** For good. */
-    public function purge(int $project, MeshStore $store): Response
+    /** For good: its meshes go with it, and their room goes back to the disk within a minute. */
+    public function purge(int $project, Room $room): Response
     {
-        $this->erase(Project::onlyTrashed()->findOrFail($project), $store);
+        $room->whateverItTakes(static function () use ($project): void {
+            Project::onlyTrashed()->findOrFail($project)->forceDelete();
+        });
+        $room->whateverItTakes(static fn () => (new Sweep)->some(3.0));
 
         return response()->noContent();
-    }
-
-    private function erase(Project $project, MeshStore $store): void
-    {
-        DB::transaction(function () use ($project, $store): void {
-            $project->forceDelete();
-            $store->sweep();
-        });
     }
 }

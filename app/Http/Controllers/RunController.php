@@ -14,11 +14,11 @@ final class RunController
         return RunResource::make($run);
     }
 
-    /** The work stops at the next place where it reports; nothing of it is kept. */
+    /** The work stops at the next place where it reports, or at once when nobody is at it; nothing of it is kept. */
     public function cancel(Run $run): RunResource
     {
-        Run::query()->whereKey($run->id)->whereIn('status', ['waiting', 'running'])->update(['cancel_asked' => true]);
+        $run->cancel();
 
-        return RunResource::make($run->refresh());
+        return RunResource::make($run);
     }
 }

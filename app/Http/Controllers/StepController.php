@@ -20,19 +20,17 @@ final class StepController
     public function store(StepRequest $request, Project $project): JsonResponse
     {
         $step = $request->step($project);
-        $run = Run::start($project, 'cut', ['steps' => [$step->toArray()], 'what' => $step instanceof MirrorStep ? 'the mirror' : 'the shattering']);
-        TakeSteps::dispatch($run->id);
+        $run = Run::start($project, 'cut', ['steps' => [$step->toArray()], 'what' => $step instanceof MirrorStep ? 'the mirror' : 'the shattering'], TakeSteps::class);
 
-        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+        return RunResource::make($run)->response()->setStatusCode(202);
     }
 
     public function update(StepRequest $request, Project $project, Step $step): JsonResponse
     {
         abort_unless($step->project_id === $project->id, 404);
         $settings = $request->step($project, array_values($step->core()->of()));
-        $run = Run::start($project, 'edit', ['step' => $step->id, 'steps' => [$settings->toArray()], 'what' => "the change of step {$step->number}"]);
-        EditStep::dispatch($run->id);
+        $run = Run::start($project, 'edit', ['step' => $step->id, 'steps' => [$settings->toArray()], 'what' => "the change of step {$step->number}"], EditStep::class);
 
-        return RunResource::make($run->refresh())->response()->setStatusCode(202);
+        return RunResource::make($run)->response()->setStatusCode(202);
     }
 }

@@ -4,50 +4,47 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Disk\Room;
 use App\Http\Refusals;
+use App\Meshes\ReadAside;
 use App\Models\Upload;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use Illuminate\Support\Carbon;
-use Isotome\Check\Report;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\MeshFile;
+use Throwable;
 
+/** A file on its way in: the request's body is the file, its name is in the address. */
 final class UploadController
 {
     /** Reads a file and says what is in it, in the file's own numbers; it becomes a project when it is accepted. */
-    public function store(Request $request): JsonResponse
+    public function store(Request $request, ReadAside $reader, Room $room): JsonResponse
     {
-        $file = $request->file('file');
-        if (is_array($file) || $file === null || in_array($file->getError(), [UPLOAD_ERR_INI_SIZE, UPLOAD_ERR_FORM_SIZE], true)) {
-            $large = $file instanceof \Illuminate\Http\UploadedFile;
-
-            return response()->json(['message' => $large ? Refusals::tooLarge() : 'No file arrived; choose a mesh file and bring it in again.'], $large ? 413 : 422);
+        $name = $request->query('file');
+        $name = is_string($name) ? mb_substr(basename(str_replace('\\', '/', $name)), 0, 255) : '';
+        if ($name === '') {
+            throw new UnreadableMesh('No file arrived; choose a mesh file and bring it in again.');
         }
-        if (! $file->isValid()) {
-            throw new UnreadableMesh('The file did not arrive completely; bring it in again.');
-        }
-        if ($file->getSize() > (int) config('isotome.largest_upload')) {
-            return response()->json(['message' => Refusals::tooLarge()], 413);
-        }
-        $name = mb_substr(basename(str_replace('\\', '/', $file->getClientOriginalName())), 0, 255);
-        MeshFile::known(MeshFile::ending($name), $name);
+        $ending = MeshFile::known(MeshFile::ending($name), $name);
         set_time_limit(600);
-        $this->sweep();
         $upload = Upload::query()->make(['file' => $name, 'report' => []]);
         $upload->id = $upload->newUniqueId();
         $path = $upload->path();
         @mkdir(dirname($path), 0700, true);
-        $file->move(dirname($path), basename($path));
         try {
-            $read = MeshFile::read($path);
-            $upload->report = ['format' => $read->format, 'collapsed' => $read->collapsed, 'parts' => count($read->parts), 'states_unit' => in_array(MeshFile::ending($name), ['3mf', 'glb'], true), ...Report::of($read->mesh, $read->collapsed, false)->toArray()];
+            $size = $this->receive($request, $path, $room);
+            if ($size === 0) {
+                throw new UnreadableMesh("The file $name is empty; export the mesh again, then bring it in.");
+            }
+            if ($size > (int) config('isotome.largest_upload')) {
+                @unlink($path);
+
+                return response()->json(['message' => Refusals::tooLarge()], 413);
+            }
+            $upload->report = ['states_unit' => in_array($ending, ['3mf', 'glb'], true), ...$reader->report($path, $name)];
             $upload->save();
-        } catch (UnreadableMesh $refusal) {
-            @unlink($path);
-            throw new UnreadableMesh(str_replace(basename($path), $name, $refusal->getMessage()));
-        } catch (\Throwable $error) {
+        } catch (Throwable $error) {
             @unlink($path);
             throw $error;
         }
@@ -57,16 +54,32 @@ final class UploadController
 
     public function destroy(Upload $upload): Response
     {
-        @unlink($upload->path());
-        $upload->delete();
+        $upload->remove();
 
         return response()->noContent();
     }
 
-    private function sweep(): void
+    /** @return int bytes */
+    private function receive(Request $request, string $path, Room $room): int
     {
-        foreach (Upload::query()->where('created_at', '<', Carbon::now()->subHours((int) config('isotome.upload_hours')))->get() as $old) {
-            $this->destroy($old);
+        // The web server has put the body into a file of the data folder already: it only changes its name.
+        $spooled = $request->server->get('ISOTOME_BODY_FILE');
+        if (is_string($spooled) && $spooled !== '') {
+            $real = realpath($spooled);
+            if ($real === false || ! str_starts_with($real, realpath(storage_path('spool')).'/') || ! @rename($real, $path)) {
+                throw new UnreadableMesh('The file did not arrive completely; bring it in again.');
+            }
+            @chmod($path, 0600);
+
+            return (int) filesize($path);
         }
+        $in = $request->getContent(true);
+        $out = @fopen($path, 'wb');
+        $size = $out === false ? false : stream_copy_to_stream($in, $out, (int) config('isotome.largest_upload') + 1);
+        if ($out === false || $size === false || ! fclose($out)) {
+            $room->demand(PHP_INT_MAX >> 8);
+        }
+
+        return (int) $size;
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Middleware;
 
+use App\Http\SecurityHeaders;
 use Closure;
 use Illuminate\Http\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -21,17 +22,18 @@ final class OwnPagesOnly
         if (! in_array($request->getHost(), $hosts, true)) {
             return response()->json(['message' => 'Isotome does not answer under this name; open it as http://127.0.0.1 or set ISOTOME_HOSTS.'], 403);
         }
-        if (! $request->isMethodSafe()) {
-            $origin = $request->headers->get('Origin');
-            $foreign = $origin !== null && $origin !== $request->getSchemeAndHttpHost();
-            if ($foreign || in_array($request->headers->get('Sec-Fetch-Site'), ['cross-site', 'same-site'], true)) {
-                return response()->json(['message' => 'This request came from another page and was not carried out; use Isotome\'s own page.'], 403);
-            }
+        // Work that is only read costs as much as work that changes something, so all of it is for the application's own page; the page
+        // itself may be reached from a link anywhere.
+        $isFromElsewhere = in_array($request->headers->get('Sec-Fetch-Site'), ['cross-site', 'same-site'], true);
+        $origin = $request->headers->get('Origin');
+        $isForeign = ! $request->isMethodSafe() && $origin !== null && $origin !== $request->getSchemeAndHttpHost();
+        if ($isForeign || ($isFromElsewhere && ($request->is('api/*') || ! $request->isMethodSafe()))) {
+            return response()->json(['message' => 'This request came from another page and was not carried out; use Isotome\'s own page.'], 403);
         }
         $response = $next($request);
-        $response->headers->set('X-Content-Type-Options', 'nosniff');
-        $response->headers->set('X-Frame-Options', 'DENY');
-        $response->headers->set('Referrer-Policy', 'no-referrer');
+        foreach (SecurityHeaders::all() as $name => $value) {
+            $response->headers->set($name, $value);
+        }
 
         return $response;
     }

@@ -25,12 +25,9 @@ final class BladeRequest extends FormRequest
     public function rules(): array
     {
         return [
-            'through' => ['required', 'array', 'list', 'size:3'],
-            'through.*' => ['required', 'numeric', 'between:-1e15,1e15'],
-            'facing' => ['required', 'array', 'list', 'size:3'],
-            'facing.*' => ['required', 'numeric', 'between:-1e15,1e15'],
-            'pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
-            'pieces.*' => ['integer'],
+            'through' => ['required', new ThreeNumbers('The blade\'s place is not three ordinary numbers; type it again.')],
+            'facing' => ['required', new ThreeNumbers('The blade\'s facing is not three ordinary numbers; type it again.')],
+            'pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.', isText: true)],
             'keep' => ['sometimes', Rule::enum(Keep::class)],
             'seal' => ['sometimes', Rule::enum(Seal::class)],
             'kerf' => ['sometimes', 'numeric', 'between:0,1e6'],
@@ -38,8 +35,7 @@ final class BladeRequest extends FormRequest
             'catch' => ['sometimes', 'numeric', 'between:0,1e6'],
             'edge_mm' => ['sometimes', 'nullable', 'numeric', 'gt:0', 'max:1e6'],
             'score' => ['sometimes', 'boolean'],
-            'faces' => ['sometimes', 'nullable', 'array', 'list', 'max:100000'],
-            'faces.*' => ['integer:strict', 'min:0'],
+            'faces' => ['sometimes', 'nullable', new ListOfNumbers(100_000, 'The picked faces are not a list of at most 100,000 faces; pick fewer.')],
             // The core reads the rest of it, and says what is wrong.
             'series' => ['sometimes', 'nullable', 'array'],
         ];
@@ -48,15 +44,9 @@ final class BladeRequest extends FormRequest
     /** @return array<string, string> */
     public function messages(): array
     {
-        $place = 'The blade\'s place is not three ordinary numbers; type it again.';
-        $facing = 'The blade\'s facing is not three ordinary numbers; type it again.';
-        $pieces = 'The picked pieces are not a list of pieces; pick them again.';
-        $faces = 'The picked faces are not a list of at most 100,000 faces; pick fewer.';
-
         return [
-            'through' => $place, 'through.*' => $place,
-            'facing' => $facing, 'facing.*' => $facing,
-            'pieces' => $pieces, 'pieces.*' => $pieces,
+            'through' => 'The blade\'s place is not three ordinary numbers; type it again.',
+            'facing' => 'The blade\'s facing is not three ordinary numbers; type it again.',
             'keep' => 'Keep is not one of both, ahead, behind, outline; choose one.',
             'seal' => 'Seal is not one of open, lean, even; choose one.',
             'kerf' => 'The kerf is not a width of 0 mm or more; type it again.',
@@ -64,7 +54,6 @@ final class BladeRequest extends FormRequest
             'catch' => 'The catch is not a distance of 0 mm or more; type it again.',
             'edge_mm' => 'The edge length of the even seal is not more than 0 mm; type it again.',
             'score' => 'Score only is not yes or no; choose one.',
-            'faces' => $faces, 'faces.*' => $faces,
             'series' => 'The series is not a set of stops; place them again.',
         ];
     }

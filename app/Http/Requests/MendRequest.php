@@ -21,11 +21,9 @@ final class MendRequest extends FormRequest
     public function rules(): array
     {
         return [
-            'pieces' => ['required', 'array', 'list', 'min:1', 'max:10000'],
-            'pieces.*' => ['integer:strict'],
+            'pieces' => ['required', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.', 1)],
             'only' => ['sometimes', 'nullable', Rule::in(SingleMend::KINDS)],
-            'rims' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
-            'rims.*' => ['integer:strict', 'min:0'],
+            'rims' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The rims are not a list of rims; pick them again.')],
             'join_mm' => ['sometimes', 'nullable', 'numeric', 'between:0,1e6'],
             'thickness' => ['sometimes', 'nullable', 'numeric', 'gt:0', 'max:1e6'],
             'side' => ['sometimes', Rule::in(['both', 'front', 'back'])],
@@ -36,9 +34,8 @@ final class MendRequest extends FormRequest
     public function messages(): array
     {
         return [
-            'pieces' => 'No piece is named; pick at least one.', 'pieces.*' => 'The picked pieces are not a list of pieces; pick them again.',
+            'pieces' => 'No piece is named; pick at least one.',
             'only' => 'The mend is not one of '.implode(', ', SingleMend::KINDS).'; choose one.',
-            'rims' => 'The rims are not a list of rims; pick them again.', 'rims.*' => 'The rims are not a list of rims; pick them again.',
             'join_mm' => 'The distance is not 0 mm or more; type it again.',
             'thickness' => 'The thickness is not more than 0 mm; type it again.',
             'side' => 'The side is not one of both, front, back; choose one.',

@@ -7,6 +7,7 @@ namespace App\Http\Requests;
 use App\Models\Upload;
 use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
+use Isotome\Exception\BadRecipe;
 use Isotome\Format\Units;
 
 final class NewProject extends FormRequest
@@ -16,8 +17,7 @@ final class NewProject extends FormRequest
     {
         return [
             'upload' => ['required_without:uploads', 'string', 'exists:uploads,id'],
-            'uploads' => ['required_without:upload', 'array', 'list', 'min:1', 'max:200'],
-            'uploads.*' => ['string', 'exists:uploads,id'],
+            'uploads' => ['required_without:upload', new ListOfTexts(200, '/^[0-9a-z]{26}$/i', 'No file was brought in, or more than 200 at once; bring in one to 200 files.')],
             'name' => ['required', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'],
             'units' => ['required', Rule::enum(Units::class)],
         ];
@@ -29,7 +29,7 @@ final class NewProject extends FormRequest
         $gone = 'The file that was brought in is not there any more; bring it in again.';
 
         return [
-            'upload.*' => $gone, 'upload' => $gone, 'uploads' => 'No file was brought in, or more than 200 at once; bring in one to 200 files.', 'uploads.*' => $gone,
+            'upload.*' => $gone, 'upload' => $gone, 'uploads' => 'No file was brought in, or more than 200 at once; bring in one to 200 files.',
             'name.*' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.',
             'units' => 'The unit is not one of mm, cm, m, in; choose one.',
         ];
@@ -40,7 +40,8 @@ final class NewProject extends FormRequest
     {
         $ids = $this->input('uploads') ?? [$this->string('upload')->value()];
 
-        return array_map(static fn (string $id): Upload => Upload::query()->findOrFail($id), array_values(array_unique((array) $ids)));
+        return array_map(static fn (string $id): Upload => Upload::query()->find($id)
+            ?? throw new BadRecipe('The file that was brought in is not there any more; bring it in again.'), array_values(array_unique((array) $ids)));
     }
 
     public function name(): string

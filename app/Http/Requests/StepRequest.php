@@ -24,8 +24,7 @@ final class StepRequest extends FormRequest
         return [
             // The core reads it, and says what is wrong.
             'step' => ['required', 'array'],
-            'pieces' => ['sometimes', 'nullable', 'array', 'list', 'max:10000'],
-            'pieces.*' => ['integer:strict'],
+            'pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.')],
             // Made for a try, not foreseen from what stands in.
             'tried' => ['sometimes', 'boolean'],
         ];
@@ -34,9 +33,7 @@ final class StepRequest extends FormRequest
     /** @return array<string, string> */
     public function messages(): array
     {
-        $pieces = 'The picked pieces are not a list of pieces; pick them again.';
-
-        return ['step' => 'There is no step to take; set it again.', 'pieces' => $pieces, 'pieces.*' => $pieces, 'tried' => 'Whether to try the step out is not yes or no; set it again.'];
+        return ['step' => 'There is no step to take; set it again.', 'tried' => 'Whether to try the step out is not yes or no; set it again.'];
     }
 
     /** @param  list<string>|null  $of  names instead of the request's pieces */

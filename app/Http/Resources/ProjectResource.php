@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace App\Http\Resources;
 
 use App\Lineage\History;
-use App\Meshes\MeshStore;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Step;
@@ -43,7 +42,7 @@ final class ProjectResource extends JsonResource
             'steps' => $this->steps->map(static fn (Step $step): array => [
                 'id' => $step->id, 'number' => $step->number, 'settings' => $step->settings, 'report' => $step->report,
             ]),
-            'history' => (new History(new MeshStore))->next($this->resource),
+            'history' => (new History)->next($this->resource),
             'run' => $run === null ? null : RunResource::make($run),
         ];
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Resources;
 
 use App\Models\Run;
+use App\Runs\ProcessLock;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
 
@@ -16,7 +17,7 @@ final class RunResource extends JsonResource
     {
         return [
             'id' => $this->id, 'kind' => $this->kind, 'status' => $this->status, 'phase' => $this->phase,
-            'progress' => $this->progress, 'message' => $this->message, 'over' => $this->isOver(),
+            'progress' => $this->progress, 'message' => $this->message, 'over' => $this->isOver(), 'worker' => $this->isOver() || ProcessLock::anyHeld('workers'),
         ];
     }
 }

@@ -129,10 +129,9 @@ export const api = {
 export function bringIn(file: File, progress: (share: number) => void): Promise<Upload> {
     return new Promise((resolve, reject) => {
         const request = new XMLHttpRequest()
-        const form = new FormData()
-        form.append('file', file)
-        request.open('POST', `${ROOT}/uploads`)
+        request.open('POST', `${ROOT}/uploads?file=${encodeURIComponent(file.name)}`)
         request.setRequestHeader('Accept', 'application/json')
+        request.setRequestHeader('Content-Type', 'application/octet-stream')
         request.responseType = 'json'
         request.upload.onprogress = (event) => progress(event.lengthComputable ? event.loaded / event.total : 0)
         request.onerror = () => reject(new Refused('The file did not arrive; check that Isotome is still running, then bring it in again.'))
@@ -143,6 +142,6 @@ export function bringIn(file: File, progress: (share: number) => void): Promise<
                 reject(new Refused(body?.message ?? 'The file could not be brought in; try again.'))
             }
         }
-        request.send(form)
+        request.send(file)
     })
 }

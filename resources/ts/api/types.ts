@@ -60,6 +60,8 @@ export interface Run {
     progress: number
     message: string | null
     over: boolean
+    /** Is there anybody to do it? */
+    worker: boolean
 }
 
 /** A step as the recipe writes it. */

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Meshes;
+
+use Isotome\Exception\UnreadableMesh;
+use RuntimeException;
+use Symfony\Component\Process\PhpExecutableFinder;
+use Symfony\Component\Process\Process;
+
+/**
+ * Reads a file that somebody sent in a process of its own, which is ended from outside when it takes more time or memory than an honest
+ * file of its size: neither the XML reader nor a loop can be trusted to hear of a limit.
+ */
+final class ReadAside
+{
+    /** Seconds, and seconds for each MB of the file. */
+    private const SECONDS = 15;
+
+    private const SECONDS_A_MB = 1;
+
+    /** Bytes of memory, and for each byte of the file. */
+    private const MEMORY = 400_000_000;
+
+    private const MEMORY_A_BYTE = 16;
+
+    /**
+     * @param  string  $name  as the person knows the file
+     * @return array<string, mixed> what is in it
+     *
+     * @throws UnreadableMesh
+     */
+    public function report(string $path, string $name): array
+    {
+        $bytes = (int) filesize($path);
+        $seconds = self::SECONDS + self::SECONDS_A_MB * intdiv($bytes, 1_000_000);
+        $memory = min(ini_parse_quantity((string) config('isotome.memory')), self::MEMORY + self::MEMORY_A_BYTE * $bytes);
+        $php = (new PhpExecutableFinder)->find() ?: 'php';
+        // The system ends it even when this process is gone.
+        $process = new Process([
+            'timeout', '--signal=KILL', (string) $seconds, $php, '-d', "memory_limit=$memory", '-d', 'display_errors=stderr', '-d', 'log_errors=0', '-d', 'opcache.enable_cli=1',
+            '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.file_update_protection=0', base_path('cli/read.php'), $path, $name,
+        ], storage_path(), ['TMPDIR' => storage_path('spool')], null, $seconds + 5.0);
+        @mkdir(storage_path('spool'), 0700, true);
+        $process->run();
+        $said = json_decode($process->getOutput(), true);
+        if (is_array($said) && is_array($said['report'] ?? null)) {
+            /** @var array<string, mixed> */
+            return $said['report'];
+        }
+        if (is_array($said) && is_string($said['refusal'] ?? null)) {
+            throw new UnreadableMesh($said['refusal']);
+        }
+        if (str_contains($process->getErrorOutput(), 'Allowed memory size')) {
+            throw new UnreadableMesh(sprintf('The file %s needs more than the %s MB of memory that a file of its size may take; reduce the mesh or divide it into several files.', $name, number_format($memory / 1e6)));
+        }
+        if (in_array($process->getExitCode(), [124, 137], true)) {
+            throw new UnreadableMesh("The file $name takes more than $seconds s to read, as no ordinary file of its size does; export it again or reduce the mesh.");
+        }
+        throw new RuntimeException('The reading of a file ended with code '.$process->getExitCode().': '.mb_strimwidth($process->getErrorOutput(), 0, 2000));
+    }
+}

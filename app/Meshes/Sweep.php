@@ -1,0 +1,55 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Meshes;
+
+use Illuminate\Database\Query\Builder;
+use Illuminate\Support\Facades\DB;
+
+/**
+ * Removes meshes that nothing needs: no piece, nothing that can be undone, no work that is under way. In many short transactions, so that
+ * nobody waits long for the lock; what is left over is for the next time.
+ */
+final class Sweep
+{
+    /** Rows of blocks, or meshes, a transaction. */
+    private const AT_ONCE = 300;
+
+    private const NAME = 'sweep';
+
+    /** @return bool false when time was up before all was gone */
+    public function some(float $seconds): bool
+    {
+        $end = microtime(true) + $seconds;
+        while (true) {
+            $hashes = self::unused(DB::table('meshes'))->limit(self::AT_ONCE)->pluck('hash')->all();
+            if ($hashes === []) {
+                return true;
+            }
+            // Whoever stores the same mesh from now on stores it anew.
+            DB::transaction(static fn () => self::unused(DB::table('meshes')->whereIn('hash', $hashes))->update(['storer' => self::NAME]));
+            while (DB::transaction(static fn (): int => DB::table('mesh_blocks')->whereIn('id', DB::table('mesh_blocks')
+                ->whereIn('mesh_hash', self::unused(DB::table('meshes')->whereIn('hash', $hashes)->where('storer', self::NAME))->select('hash'))->limit(self::AT_ONCE)->select('id'))->delete()) > 0) {
+                if (microtime(true) > $end) {
+                    return false;
+                }
+            }
+            DB::transaction(static fn () => self::unused(DB::table('meshes')->whereIn('hash', $hashes)->where('storer', self::NAME))->delete());
+            $left = DB::table('meshes')->whereIn('hash', $hashes)->pluck('hash')->all();
+            Geometry::forget(array_values(array_diff($hashes, $left)));
+            if (microtime(true) > $end) {
+                return false;
+            }
+        }
+    }
+
+    private static function unused(Builder $meshes): Builder
+    {
+        foreach (['pieces', 'history_meshes', 'mesh_holds'] as $user) {
+            $meshes->whereNotExists(static fn (Builder $query) => $query->from($user)->whereColumn("$user.mesh_hash", 'meshes.hash')->selectRaw('1'));
+        }
+
+        return $meshes;
+    }
+}
