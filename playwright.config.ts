@@ -31,7 +31,8 @@ export default defineConfig({
         cwd: root,
         url: `http://127.0.0.1:${port}/api/v1/projects`,
         reuseExistingServer: false,
+        env: { ISOTOME_HOLDS: '1' },
         timeout: 600_000,
-        gracefulShutdown: { signal: 'SIGTERM', timeout: 10_000 },
+        gracefulShutdown: { signal: 'SIGTERM', timeout: 60_000 },
     },
 })

@@ -19,6 +19,7 @@ patiently() {
     "$@"
 }
 
+server= plain=()
 packages=()
 need() { php -m | grep -qix "$1" || packages+=("$2"); }
 
@@ -28,6 +29,11 @@ system_packages() {
     need zip php8.2-zip
     need xml php8.2-xml
     need mbstring php8.2-mbstring
+    # What serves; without it the plain server does, for development.
+    local tool
+    for tool in nginx:nginx-light php-fpm8.2:php8.2-fpm supervisord:supervisor; do
+        [ -n "${ISOTOME_PLAIN:-}" ] || PATH="$PATH:/usr/sbin" command -v "${tool%%:*}" >/dev/null || packages+=("${tool##*:}")
+    done
     # For the tests: a browser, and an independent reader of mesh files.
     [ "${1:-}" = tests ] && ! command -v chromium >/dev/null && packages+=(chromium)
     [ "${1:-}" = tests ] && ! command -v assimp >/dev/null && packages+=(assimp-utils)
@@ -37,6 +43,8 @@ system_packages() {
     if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
         echo "Installing ${packages[*]}"
         patiently debian_packages || return 1
+    elif php -m | grep -qix pdo_sqlite && php -m | grep -qix zip && [ "${1:-}" != tests ]; then
+        echo "Missing: ${packages[*]}; install them as root (apt-get install ${packages[*]}) for serving as it is meant."
     else
         echo "Missing: ${packages[*]}. Install them (apt-get install ${packages[*]}) and start again." >&2
         return 1
@@ -70,51 +78,89 @@ php_packages() {
     COMPOSER_ALLOW_SUPERUSER=1 COMPOSER_MAX_PARALLEL_HTTP=${COMPOSER_MAX_PARALLEL_HTTP:-6} composer install --no-interaction --no-progress --quiet
 }
 
+# The page, and beside each file of it the same compressed.
+build_page() {
+    npm run --silent build -- --logLevel warn && find public/build -name '*.js' -o -name '*.css' -o -name '*.svg' | xargs gzip -9kf
+}
+
 dependencies() {
     [ -d "$root/vendor/bin" ] || rm -f "$root/.phpunit.cache/stamp-composer"
     [ -d "$root/node_modules/.bin" ] || rm -f "$root/.phpunit.cache/stamp-npm"
     [ -f "$root/public/build/manifest.json" ] || rm -f "$root/.phpunit.cache/stamp-build"
     when_changed composer composer.json patiently php_packages || return 1
     when_changed npm package-lock.json patiently npm_packages || return 1
-    when_changed build '$(git ls-files -co --exclude-standard resources vite.config.ts package-lock.json tsconfig.json 2>/dev/null || find resources vite.config.ts package-lock.json tsconfig.json -type f)' npm run --silent build -- --logLevel warn || return 1
+    when_changed build '$(git ls-files -co --exclude-standard resources vite.config.ts package-lock.json tsconfig.json 2>/dev/null || find resources vite.config.ts package-lock.json tsconfig.json -type f)' build_page || return 1
 }
 
-# The web server and one queue worker, each in its own process group; ends with stop_serving.
+# Is there what serves: nginx, PHP-FPM and a supervisor, and the tools that see to their end?
+can_serve() {
+    local tool
+    for tool in nginx php-fpm8.2 supervisord setpriv setsid flock; do
+        PATH="$PATH:/usr/sbin" command -v "$tool" >/dev/null || return 1
+    done
+    [ -z "${ISOTOME_PLAIN:-}" ]
+}
+
+# Migrates and writes the configuration; then starts everything under a supervisor, or the plain server where that cannot be had.
 serve() { # data host port
-    export ISOTOME_DATA="$1" APP_URL="http://$2:$3"
-    mkdir -p "$1/storage/framework/views" "$1/storage/framework/cache" "$1/storage/logs" "$1/storage/uploads" "$1/storage/downloads"
-    touch "$1/isotome.sqlite"
+    export ISOTOME_DATA="$1" APP_URL="http://$2:$3" PATH="$PATH:/usr/sbin"
+    umask 077
+    mkdir -p "$1/storage/framework/views" "$1/storage/framework/cache" "$1/storage/logs" "$1/storage/uploads" "$1/storage/downloads" "$1/storage/spool" "$1/storage/run" || return 1
+    chmod 700 "$1"
+    # Of a version that was less careful.
+    [ "$(stat -c %a "$1/storage")" = 700 ] || chmod -R go-rwx "$1"
+    [ -e "$1/isotome.sqlite" ] || touch "$1/isotome.sqlite"
     # Routes and settings worked out once; in the data folder, so that nothing else that runs here sees them.
     export APP_CONFIG_CACHE="$1/storage/framework/config.php" APP_ROUTES_CACHE="$1/storage/framework/routes.php"
     rm -f "$APP_CONFIG_CACHE" "$APP_ROUTES_CACHE"
-    php "${php_flags[@]}" "$root/artisan" migrate --force --quiet || return 1
-    php "${php_flags[@]}" "$root/artisan" config:cache --quiet && php "${php_flags[@]}" "$root/artisan" route:cache --quiet || return 1
-    # Once, to its end: a demo project that a person removed does not come back.
-    if [ ! -f "$1/storage/demo-made" ] && [ "${ISOTOME_DEMO:-1}" = 1 ]; then
-        echo "Making the demo shelf"
-        php "${php_flags[@]}" "$root/artisan" db:seed --force --quiet || return 1
-        touch "$1/storage/demo-made"
+    local demo=() flag flags=()
+    [ "${ISOTOME_DEMO:-1}" = 1 ] && demo=(--demo)
+    for flag in "${php_flags[@]}"; do flags+=("--php=$flag"); done
+    php "${php_flags[@]}" "$root/artisan" isotome:prepare "${demo[@]}" "${flags[@]}" -- "$2" "$3" || return 1
+    if can_serve; then
+        start_supervisor "$1"
+    else
+        echo "nginx, PHP-FPM or supervisor is missing: serving with PHP's own web server, which is for development only." >&2
+        serve_plainly "$@"
     fi
-    local limit="${ISOTOME_LARGEST_UPLOAD:-268435456}"
-    PHP_CLI_SERVER_WORKERS=${ISOTOME_WEB_WORKERS:-4} setsid php "${php_flags[@]}" -d variables_order=EGPCS -d expose_php=0 \
-        -d upload_max_filesize="$limit" -d post_max_size="$((limit + 1048576))" -d upload_tmp_dir="$1/storage/uploads" -d display_errors=0 \
-        -S "$2:$3" -t "$root/public" "$root/bin/router.php" >"$1/storage/logs/web.log" 2>&1 &
-    web=$!
-    setsid bash -c 'while :; do php "$@" artisan isotome:take-up && php "$@" artisan queue:work --sleep=0.2 --timeout=3600 --max-jobs=200 --quiet; sleep 0.5; done' \
-        worker "${php_flags[@]}" >"$1/storage/logs/worker.log" 2>&1 &
-    worker=$!
-    for _ in $(seq 100); do
-        kill -0 "$web" 2>/dev/null || break
-        (exec 3<>"/dev/tcp/$2/$3") 2>/dev/null && return 0
+    for _ in $(seq 150); do
+        kill -0 "$server" 2>/dev/null || break
+        answers "$2" "$3" && return 0
         sleep 0.1
     done
-    echo "The web server did not start on $2:$3: $(tail -n 1 "$1/storage/logs/web.log")" >&2
+    echo "The web server did not start on $2:$3: $(tail -qn 1 "$1"/storage/logs/{nginx,fpm,supervisor,web}.log 2>/dev/null | tail -n 3)" >&2
     return 1
 }
 
+# Ends when whoever called this ends, however that ends: the system tells it.
+start_supervisor() { # data
+    setsid setpriv --pdeathsig TERM supervisord -n -c "$1/storage/run/supervisor.conf" >/dev/null 2>&1 &
+    server=$!
+}
+
+serve_plainly() { # data host port
+    local limit="${ISOTOME_LARGEST_UPLOAD:-268435456}"
+    PHP_CLI_SERVER_WORKERS=${ISOTOME_WEB_WORKERS:-4} setsid setpriv --pdeathsig TERM php "${php_flags[@]}" -d variables_order=EGPCS -d expose_php=0 -d post_max_size="$((limit + 1048576))" -d display_errors=0 \
+        -S "$2:$3" -t "$root/public" "$root/bin/router.php" >"$1/storage/logs/web.log" 2>&1 &
+    server=$!
+    local work
+    for work in work keep; do
+        setsid setpriv --pdeathsig TERM bash "$root/bin/part" "$1/storage/run" "plain-$work" php "${php_flags[@]}" "$root/artisan" "isotome:$work" >>"$1/storage/logs/$work.log" 2>&1 &
+        plain+=($!)
+    done
+}
+
+# Does the page come?
+answers() { # host port
+    local line
+    (exec 3<>"/dev/tcp/$1/$2" && printf 'GET / HTTP/1.0\r\nHost: %s:%s\r\n\r\n' "$1" "$2" >&3 && read -r -t 5 line <&3 && [[ $line == *" 200 "* ]]) 2>/dev/null
+}
+
 stop_serving() {
-    for group in "${web:-}" "${worker:-}"; do
-        [ -n "$group" ] && kill -TERM -- "-$group" 2>/dev/null
+    local process
+    for process in "${server:-}" "${plain[@]}"; do
+        # The plain server's workers outlive it, so it goes with its group.
+        [ -n "$process" ] && { [ ${#plain[@]} -gt 0 ] && kill -TERM -- "-$process" 2>/dev/null || kill -TERM "$process" 2>/dev/null; }
     done
     wait 2>/dev/null
 }

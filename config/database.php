@@ -16,9 +16,7 @@ return [
             'journal_mode' => 'WAL',
             'synchronous' => 'NORMAL',
             'pragmas' => [
-                // Of a new database; one of an earlier version is brought to it by isotome:prepare.
-                'auto_vacuum' => 'incremental',
-                // The log shrinks again after large work.
+                // The log shrinks again after large work. Nothing here may write: it is said at every connection.
                 'journal_size_limit' => 33554432,
             ],
         ],

@@ -7,6 +7,9 @@ return [
     'largest_upload' => (int) env('ISOTOME_LARGEST_UPLOAD', 256 * 1024 * 1024),
     // Names under which the application may be reached besides this machine's own, comma-separated.
     'hosts' => array_filter(explode(',', (string) env('ISOTOME_HOSTS', ''))),
+    // Processes that answer short questions, and workers for long work.
+    'web_workers' => max(4, (int) env('ISOTOME_WEB_WORKERS', 6)),
+    'workers' => max(1, (int) env('ISOTOME_WORKERS', 1)),
     // Tests may hold the worker at a named point: see App\Runs\HoldPoint.
     'holds' => (bool) env('ISOTOME_HOLDS', false),
     // Memory that the largest work may take, as PHP writes it.

@@ -34,7 +34,7 @@ final class Vacuum
         DB::select('pragma wal_checkpoint(passive)');
     }
 
-    /** Only before anybody else has the database open. A database of an earlier version is rewritten once, when there is room for it twice. */
+    /** Only before anybody else has the database open. A database that is new, or of an earlier version, is rewritten once, when there is room for it. */
     public function prepare(int $free): void
     {
         if (! self::isSqlite() || (int) DB::scalar('pragma auto_vacuum') === 2) {

@@ -101,6 +101,14 @@ final class Room
         $written >= self::RESERVE ? @rename($part, $this->reserve()) : @unlink($part);
     }
 
+    /** The reserve is for starting as well: nothing can be removed from what does not run. */
+    public function makeStartPossible(): void
+    {
+        if ($this->free() < self::RESERVE / 2) {
+            @unlink($this->reserve());
+        }
+    }
+
     /** @return bool whether there was one */
     private function giveUpReserve(): bool
     {

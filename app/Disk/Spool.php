@@ -7,14 +7,14 @@ namespace App\Disk;
 /** Files that the web server has received and somebody's request, or a kill, has left: in the folders for what is on its way. */
 final class Spool
 {
-    /** Seconds after which a file belongs to nobody: no request lasts so long. */
-    private const AGE = 3600;
+    /** Seconds after which a file belongs to nobody: no body is longer on its way, no export longer made or waited for. */
+    private const AGES = ['spool' => 3600, 'downloads' => 1200];
 
     public function sweep(): void
     {
-        foreach (['spool', 'downloads'] as $folder) {
+        foreach (self::AGES as $folder => $age) {
             foreach (glob(storage_path("$folder/*")) ?: [] as $path) {
-                if ((int) @filemtime($path) < time() - self::AGE) {
+                if ((int) @filemtime($path) < time() - $age) {
                     $this->remove($path);
                 }
             }

@@ -47,6 +47,7 @@ abstract class LongWork implements ShouldQueue
             return;
         }
         try {
+            $lease->report('starting', 0.0);
             $commit = $this->work($lease->run, new StoreAhead($lease->run));
             $lease->report('storing', 0.95);
             $lease->commit($commit);

@@ -26,6 +26,8 @@ use Isotome\Recipe\Palette;
 /** The shelf of the Millrace Museum's workshop, as it stands at the first start. */
 final class DatabaseSeeder extends Seeder
 {
+    private bool $told = false;
+
     public function run(MeshStore $store): void
     {
         $this->project($store, 'Museum sign', 'The wheel as a silhouette: a sheet without thickness, to be given one before it is printed.', WheelSilhouette::mesh(...));
@@ -43,12 +45,17 @@ final class DatabaseSeeder extends Seeder
     {
         $piece = mb_strtolower(Names::file($name));
         $file = $piece.'.stl';
-        // A start that was interrupted may have made it already.
-        if (Project::query()->where('name', $name)->where('file', $file)->exists()) {
+        // Once ever: one that a person removed does not come back, and a later version's new ones come.
+        if (DB::table('demo_made')->where('name', $name)->exists()) {
             return;
         }
+        if (! $this->told) {
+            $this->command?->getOutput()->writeln('Making the demo shelf');
+            $this->told = true;
+        }
         $prepared = PreparedMesh::of($make());
-        DB::transaction(function () use ($store, $name, $note, $file, $piece, $prepared): void {
+        DB::transaction(static function () use ($store, $name, $note, $file, $piece, $prepared): void {
+            DB::table('demo_made')->insert(['name' => $name]);
             $project = Project::query()->create(['name' => $name, 'file' => $file, 'units' => 'mm', 'note' => $note, 'printer_id' => 1]);
             Piece::query()->create([
                 'project_id' => $project->id, 'name' => $piece, 'mesh_hash' => $store->put($prepared)->hash, 'colour' => Palette::colour(0), 'place' => 0,

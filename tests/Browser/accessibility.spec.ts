@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { cut, pieces, project } from './helpers'
+import { cut, pieces, project, settled } from './helpers'
 
 // axe-core (Deque Systems, MPL-2.0): rules of WCAG 2.1 A and AA. Nothing serious or critical may be found, by day or by night.
 // What is seen while something still fades is looked at again: a fault stays.
@@ -26,8 +26,7 @@ test('every main view passes an accessibility run, by day and by night', async (
         await page.getByLabel('Wander').setChecked(true)
         await page.getByRole('radio', { name: 'Lineage', exact: true }).click()
         await expect(page.getByRole('slider', { name: 'Stop 1' })).toBeVisible()
-        // Colours change over a tenth of a second.
-        await page.waitForTimeout(300)
+        await settled(page)
         await sound(page, `${theme}, series and lineage`)
         await page.getByRole('radio', { name: 'One', exact: true }).click()
         await page.getByRole('tab', { name: 'Check' }).click()
@@ -36,16 +35,16 @@ test('every main view passes an accessibility run, by day and by night', async (
         await page.getByRole('tab', { name: 'Cut' }).click()
         for (const kind of ['Cells', 'Mirror', 'One']) {
             await page.getByRole('radio', { name: kind, exact: true }).click()
-            await page.waitForTimeout(300)
+            await settled(page)
             await sound(page, `${theme}, ${kind}`)
         }
         await page.getByRole('button', { name: 'Take out pieces…' }).click()
         await expect(page.getByRole('dialog')).toBeVisible()
-        await page.waitForTimeout(400)
+        await settled(page)
         await sound(page, `${theme}, taking out`)
         await page.keyboard.press('Escape')
         await page.getByRole('button', { name: 'Keys' }).click()
-        await page.waitForTimeout(400)
+        await settled(page)
         await sound(page, `${theme}, keys`)
         await page.keyboard.press('Escape')
     }

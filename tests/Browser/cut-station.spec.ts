@@ -1,10 +1,12 @@
 import { expect, test } from '@playwright/test'
-import { dragGrip, drop, field, occupy, pieces, project, sentence, stl, type } from './helpers'
+import { dragGrip, drop, field, held, hold, letGo, pieces, project, sentence, still, stl, type } from './helpers'
+
+test.afterEach(letGo)
 
 test('the rim tilts the blade in steps of 5 degrees', async ({ page }) => {
     await project(page, 'post', 'rim post')
     await page.getByRole('button', { name: 'front', exact: true }).click()
-    await page.waitForTimeout(600)
+    await still(page)
     // From the front the rim is a circle; the grip stands straight up at 27 % of the size, the rim at 36 %.
     const grip = await page.locator('[data-part=grip]').boundingBox()
     const host = await page.locator('canvas').boundingBox()
@@ -40,7 +42,7 @@ test('a click in the view picks the piece there', async ({ page }) => {
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
     await expect(pieces(page)).toHaveCount(2)
     await page.getByRole('button', { name: 'front', exact: true }).click()
-    await page.waitForTimeout(800)
+    await still(page)
     const host = await page.locator('canvas').boundingBox()
     if (!host) throw new Error('no view')
     await page.mouse.click(host.x + host.width / 2, host.y + host.height / 2 - 130)
@@ -122,20 +124,23 @@ test('damaged files are refused with one sentence and the shelf stays as it is',
 
 test('a cut shows its progress, is followed after a reload, and is there once', async ({ page }) => {
     await project(page, 'post', 'followed post')
-    await occupy(page)
+    hold('starting')
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
+    await held('starting')
     await expect(page.getByRole('progressbar')).toBeVisible()
     await expect(sentence(page)).toHaveText('A step is at work.')
     await page.reload()
     await expect(page.getByRole('progressbar')).toBeVisible()
+    letGo()
     await expect(page.getByText('2 pieces, all watertight')).toBeVisible({ timeout: 240_000 })
     await expect(pieces(page)).toHaveCount(2)
 })
 
 test('a cut can be stopped and leaves nothing', async ({ page }) => {
     await project(page, 'post', 'stopped post')
-    await occupy(page)
+    hold('starting')
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
+    await held('starting')
     await page.getByRole('button', { name: 'stop', exact: true }).click()
     await expect(page.getByRole('alert')).toHaveText(/Stopped; nothing was changed\./, { timeout: 240_000 })
     await expect(pieces(page)).toHaveCount(1)

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
@@ -26,8 +26,11 @@ export async function drop(page: Page, name: string, bytes: Buffer): Promise<voi
     await page.dispatchEvent('[data-part=drop]', 'drop', { dataTransfer: transfer })
 }
 
-/** Brings in a mesh and opens its project. */
+/** Brings in a mesh and opens its project. What the page's own policy forbids fails the test. */
 export async function project(page: Page, kind: string, name: string): Promise<void> {
+    page.on('console', (message) => {
+        if (/content security policy/i.test(message.text())) throw new Error(message.text())
+    })
     await page.goto('/')
     await drop(page, `${name}.stl`, stl(kind))
     await expect(page.getByRole('dialog')).toBeVisible()
@@ -58,11 +61,32 @@ export async function area(page: Page): Promise<number> {
     return Number((await page.locator('[data-number=area]').innerText()).replace(/[^\d.]/g, ''))
 }
 
-/** Gives the only worker some seconds of other work: a large mesh of another project. */
-export async function occupy(page: Page): Promise<void> {
-    const upload = await (await page.request.post('/api/v1/uploads?file=large.stl', { headers: { 'Content-Type': 'application/octet-stream' }, data: stl('large') })).json()
-    const made = await page.request.post('/api/v1/projects', { data: { upload: upload.id, name: 'Large ring', units: 'mm' } })
-    expect(made.status()).toBe(202)
+const DATA = process.env.ISOTOME_TEST_DATA ?? 'test-results/data'
+
+/** From now on the worker waits where a phase of this name begins, until it is let go: no test has to catch a moment. */
+export function hold(phase: string): void {
+    writeFileSync(join(DATA, 'storage/hold'), phase)
+}
+
+/** Waits until a worker waits there. */
+export async function held(phase: string): Promise<void> {
+    const file = join(DATA, 'storage/held')
+    await expect.poll(() => (existsSync(file) ? readFileSync(file, 'utf8') : ''), { timeout: 300_000 }).toMatch(new RegExp(`^${phase}`))
+}
+
+export function letGo(): void {
+    rmSync(join(DATA, 'storage/hold'), { force: true })
+}
+
+/** Waits until the view has all its shapes and has drawn what was asked of it. */
+export async function still(page: Page): Promise<void> {
+    await expect(page.locator('.loading')).toHaveCount(0)
+    await expect(page.locator('canvas')).not.toHaveAttribute('data-waits', /.*/)
+}
+
+/** Waits until nothing changes its colour or place any more. */
+export async function settled(page: Page): Promise<void> {
+    await page.waitForFunction(() => document.getAnimations().every((animation) => animation.playState !== 'running'))
 }
 
 /** The middle and the size of the view on the page. */
@@ -74,7 +98,7 @@ export async function viewBox(page: Page) {
 
 export async function look(page: Page, from: string): Promise<void> {
     await page.getByRole('button', { name: from, exact: true }).click()
-    await page.waitForTimeout(700)
+    await still(page)
 }
 
 export async function cut(page: Page, says: string | RegExp = /pieces/): Promise<void> {
@@ -90,7 +114,7 @@ export function killWorker(): number {
     for (const id of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
         try {
             const command = readFileSync(`/proc/${id}/cmdline`, 'utf8')
-            if (command.startsWith('php') && command.includes('queue:work') && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
+            if (command.startsWith('php') && command.includes('isotome:work') && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
                 process.kill(Number(id), 'SIGKILL')
                 killed++
             }

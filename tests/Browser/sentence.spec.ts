@@ -71,7 +71,7 @@ test('it says why the button is off', () => {
     expect(blade.ready).toBe(false)
     project.hidden = [1, 2]
     expect(blade.sentence).toBe('Every piece is hidden: show at least one to cut it.')
-    project.$patch({ hidden: [], run: { id: 'x', kind: 'cut', status: 'running', phase: 'cutting', progress: 0.5, message: null, over: false } })
+    project.$patch({ hidden: [], run: { id: 'x', kind: 'cut', status: 'running', phase: 'cutting', progress: 0.5, message: null, over: false, worker: true } })
     blade.section = answer([true, true])
     expect([blade.sentence, blade.ready]).toEqual(['A step is at work.', false])
     expect(stores([]).blade.sentence).toBe('There is nothing to cut yet.')

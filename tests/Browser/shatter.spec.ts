@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process'
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { inflateSync } from 'node:zlib'
-import { card, field, folder, pieces, project, sentence, stl, type, viewBox } from './helpers'
+import { card, field, folder, pieces, project, sentence, stl, type, viewBox, still } from './helpers'
 
 const kind = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'Blades' }).getByRole('radio', { name }).click()
 const count = async (page: Page) => Number((await page.locator('[data-number=pieces]').innerText()).replace(/\D/g, ''))
@@ -108,7 +108,7 @@ test('the identity picture has exactly the colours of the pieces', async ({ page
     await expect(sentence(page)).toHaveText('Shatters 1 of 1 piece into 12 pieces, sealed.')
     await shatter(page)
     await expect(pieces(page)).toHaveCount(12)
-    await page.waitForTimeout(1500)
+    await still(page)
     const waiting = page.waitForEvent('download')
     await page.getByRole('button', { name: 'Identity' }).click()
     const seen = colours(readFileSync(await (await waiting).path()))

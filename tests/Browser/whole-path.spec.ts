@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { area, dragGrip, drop, field, folder, pieces, sentence, stl, type } from './helpers'
+import { area, dragGrip, drop, field, folder, pieces, sentence, stl, type, still } from './helpers'
 
 test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     const problems: string[] = []
@@ -32,7 +32,7 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
 
     // The grip slides the blade: place and section follow, computed while it moves.
     await expect(field(page, 'Height, mm')).toHaveValue('9.00')
-    await page.waitForTimeout(500)
+    await still(page)
     await dragGrip(page, 0, -30)
     const place = async () => Number(await field(page, 'Height, mm').inputValue())
     await expect.poll(place).toBeGreaterThan(9.5)

@@ -4,13 +4,16 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Disk\Room;
 use App\Http\Requests\ExportRequest;
 use App\Meshes\MeshStore;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Step;
+use App\Serving\SendsFile;
 use Illuminate\Filesystem\Filesystem;
 use Illuminate\Http\JsonResponse;
+use Illuminate\Http\Response;
 use Illuminate\Support\Str;
 use Isotome\Recipe\Manifest;
 use Isotome\Recipe\Names;
@@ -22,16 +25,19 @@ use ZipArchive;
 final class DownloadController
 {
     /** Living pieces, all or some, in files of their own or one for all, with manifest.json, in one zip. */
-    public function pieces(ExportRequest $request, Project $project, MeshStore $store, Filesystem $files): BinaryFileResponse
+    public function pieces(ExportRequest $request, Project $project, MeshStore $store, Filesystem $files, Room $room): Response|BinaryFileResponse
     {
         set_time_limit(600);
         $folder = storage_path('downloads/'.Str::ulid());
         $files->ensureDirectoryExists($folder, 0700);
         $name = Names::file($project->name);
+        $asked = $request->pieces($project);
+        // In files of their own, and in the archive.
+        $room->demand(4 * $asked->sum(static fn (Piece $piece): int => $piece->mesh->bytes));
         try {
             $input = ['file' => $project->file, 'units' => $project->units];
             $steps = array_values($project->steps()->get()->map(static fn (Step $step): array => ['do' => $step->settings['do'], ...$step->report])->all());
-            $pieces = $this->living($request->pieces($project), $store);
+            $pieces = $this->living($asked, $store);
             if ($request->isTogether()) {
                 Manifest::writeTogether($folder, $this->steps($project), $input, $pieces, $steps, $name.'.'.$request->ending(), $request->density());
             } else {
@@ -42,7 +48,7 @@ final class DownloadController
             $files->deleteDirectory($folder);
         }
 
-        return response()->download("$folder.zip", $name.'.zip')->deleteFileAfterSend();
+        return SendsFile::as("$folder.zip", $name.'.zip', 'application/zip', $request);
     }
 
     /** The steps as a recipe: running it on the same stock gives the same pieces. */
@@ -64,7 +70,9 @@ final class DownloadController
             // Fast rather than small: coordinates hardly compress.
             $zip->setCompressionName($file->getFilename(), ZipArchive::CM_DEFLATE, 1);
         }
-        $zip->close();
+        if (! $zip->close()) {
+            throw new RuntimeException('The zip could not be written to its end; check that the data folder has room.');
+        }
     }
 
     /** @return array<string, mixed> */

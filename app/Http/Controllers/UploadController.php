@@ -35,7 +35,7 @@ final class UploadController
         try {
             $size = $this->receive($request, $path, $room);
             if ($size === 0) {
-                throw new UnreadableMesh("The file $name is empty; export the mesh again, then bring it in.");
+                throw new UnreadableMesh("The file $name is empty; export the mesh again.");
             }
             if ($size > (int) config('isotome.largest_upload')) {
                 @unlink($path);

@@ -438,8 +438,11 @@ export class View3d {
     private redraw(): void {
         if (this.wanted || this.gone) return
         this.wanted = true
+        // For whoever wants to know that what is seen is not yet what was asked.
+        this.renderer.domElement.dataset.waits = 'drawing'
         requestAnimationFrame(() => {
             this.wanted = false
+            delete this.renderer.domElement.dataset.waits
             if (this.gone) return
             const glass = shared.glass.value > 0
             const parted = shared.fadeSide.value !== 0

@@ -1,0 +1,121 @@
+import { expect, test } from '@playwright/test'
+import { chance, endAll, Isotome, pause } from './isotome'
+
+test.afterEach(endAll)
+
+/** Cuts and takes back, again and again, and knows how many steps there must be, whatever happens to the answers. */
+class Cutter {
+    cuts = 0
+
+    unsure = 0
+
+    readonly wrong: string[] = []
+
+    constructor(private readonly isotome: Isotome, private readonly project: number, private readonly random: () => number) {}
+
+    async once(): Promise<void> {
+        const before = (await this.settled()).steps.length
+        const asked = await this.isotome.cut(this.project, -3 + 6 * this.random()).catch(() => null)
+        let certain: boolean | null = null
+        if (asked?.status === 202) {
+            const run = await this.isotome.over(asked.body.id)
+            certain = run.status === 'done'
+            if (run.status === 'failed' && !/broken off|in nobody/.test(String(run.message))) this.wrong.push(`failed: ${run.message}`)
+        } else if (asked !== null && asked.status < 500) {
+            this.wrong.push(`refused with ${asked.status}: ${JSON.stringify(asked.body)}`)
+        } else if (asked !== null && asked.status !== 503) {
+            this.wrong.push(`answered with ${asked.status}: ${JSON.stringify(asked.body)}`)
+        } else {
+            // Nobody answered: it may have begun or not, but not twice.
+            this.unsure++
+        }
+        const after = (await this.settled()).steps.length
+        if (certain === true && after !== before + 1) this.wrong.push(`one cut that was done became ${after - before} steps`)
+        if (certain === false && after !== before) this.wrong.push(`a cut that was not done became ${after - before} steps`)
+        if (certain === null && (after < before || after > before + 1)) this.wrong.push(`one request became ${after - before} steps`)
+        this.cuts += after - before
+        if (after > 0) {
+            await this.isotome.call('POST', `/projects/${this.project}/rejoin`).catch(() => null)
+            const left = (await this.settled()).steps.length
+            if (left !== after && left !== after - 1) this.wrong.push(`one rejoining left ${left} of ${after} steps`)
+        }
+    }
+
+    /** The project when nothing is at work on it. */
+    private async settled() {
+        for (let n = 0; n < 1200; n++) {
+            const answer = await this.isotome.show(this.project).catch(() => null)
+            if (answer && Array.isArray(answer.steps) && (answer.run === null || answer.run.over)) return answer
+            await pause(100)
+        }
+        throw new Error('the project does not come to rest')
+    }
+}
+
+test('fifty kills of any process at random moments under load: nothing is lost, doubled or locked', async () => {
+    const isotome = new Isotome(8511)
+    await isotome.start({ ISOTOME_WORKERS: '2' })
+    const cutters = []
+    for (const [n, kind] of ['jar', 'jar', 'clay'].entries()) cutters.push(new Cutter(isotome, await isotome.project(kind, `Jar ${n}`), chance(100 + n)))
+    const random = chance(7)
+    let killing = true
+    const work = cutters.map(async (cutter) => {
+        while (killing) await cutter.once()
+    })
+    const killed: Record<string, number> = {}
+    for (let n = 0; n < 50; n++) {
+        await pause(150 + 800 * random())
+        // Of every kind as often as of any other, however many of it there are; the one that looks after all of them now and then.
+        const kinds = new Map<string, number[]>()
+        for (const { id, name } of isotome.processes()) {
+            const kind = /supervisord|bin\/part|nginx: \w+|php-fpm: \w+|isotome:\w+|cli\/read/.exec(name)?.[0]
+            if (kind !== undefined && (kind !== 'supervisord' || random() < 0.3)) kinds.set(kind, [...(kinds.get(kind) ?? []), id])
+        }
+        const kind = [...kinds.keys()][Math.floor(random() * kinds.size)]
+        if (kind === undefined) continue
+        const ids = kinds.get(kind) ?? []
+        const victim = ids[Math.floor(random() * ids.length)]
+        killed[kind] = (killed[kind] ?? 0) + 1
+        try {
+            process.kill(victim, 'SIGKILL')
+        } catch {
+            // It ended by itself.
+        }
+    }
+    killing = false
+    await Promise.all(work)
+    console.log('killed:', killed, 'cuts:', cutters.map((cutter) => cutter.cuts), 'unanswered:', cutters.map((cutter) => cutter.unsure))
+    expect(cutters.flatMap((cutter) => cutter.wrong)).toEqual([])
+    expect(Math.min(...cutters.map((cutter) => cutter.cuts))).toBeGreaterThan(2)
+    await isotome.answersWithin(30)
+    for (const cutter of cutters) await cutter.once()
+    expect(cutters.flatMap((cutter) => cutter.wrong)).toEqual([])
+    await isotome.stop()
+    expect(isotome.soundness()).toEqual([])
+    isotome.remove()
+})
+
+test('stops and starts in the middle of work: one request is one step, whatever way it ends', async () => {
+    const isotome = new Isotome(8512)
+    await isotome.start()
+    const project = await isotome.project('clay', 'Stopped jar')
+    const ends = ['SIGTERM', 'SIGINT', 'SIGKILL', 'SIGHUP', 'SIGTERM', 'SIGKILL', 'SIGINT', 'SIGHUP'] as const
+    for (const [n, signal] of ends.entries()) {
+        const run = await isotome.cut(project, -2 + 0.5 * n)
+        expect(run.status).toBe(202)
+        await pause(120 * n)
+        if (signal === 'SIGKILL') {
+            // Whoever starts again at once waits for what the killed one has left, or is refused in a sentence.
+            process.kill(isotome.upProcess, 'SIGKILL')
+        } else {
+            process.kill(isotome.upProcess, signal)
+        }
+        await isotome.start()
+        expect((await isotome.over(run.body.id)).status).toBe('done')
+        await pause(700)
+        expect((await isotome.show(project)).steps.length, `after ${signal}`).toBe(n + 1)
+    }
+    await isotome.stop('SIGHUP')
+    expect(isotome.soundness()).toEqual([])
+    isotome.remove()
+})
