@@ -109,14 +109,16 @@ serve() { # data host port
     chmod 700 "$1"
     # Of a version that was less careful.
     [ "$(stat -c %a "$1/storage")" = 700 ] || chmod -R go-rwx "$1"
-    [ -e "$1/isotome.sqlite" ] || touch "$1/isotome.sqlite"
+    # Compiling the program takes longer than preparing does, but for the meshes of the demo at the first start.
+    local compiled=("${php_flags[@]}")
+    if [ -s "$1/isotome.sqlite" ]; then compiled=(-d opcache.enable_cli=0 -d memory_limit=2G); else touch "$1/isotome.sqlite"; fi
     # Routes and settings worked out once; in the data folder, so that nothing else that runs here sees them.
     export APP_CONFIG_CACHE="$1/storage/framework/config.php" APP_ROUTES_CACHE="$1/storage/framework/routes.php"
     rm -f "$APP_CONFIG_CACHE" "$APP_ROUTES_CACHE"
     local demo=() flag flags=()
     [ "${ISOTOME_DEMO:-1}" = 1 ] && demo=(--demo)
     for flag in "${php_flags[@]}"; do flags+=("--php=$flag"); done
-    php "${php_flags[@]}" "$root/artisan" isotome:prepare "${demo[@]}" "${flags[@]}" -- "$2" "$3" || return 1
+    php "${compiled[@]}" "$root/artisan" isotome:prepare "${demo[@]}" "${flags[@]}" -- "$2" "$3" || return 1
     if can_serve; then
         start_supervisor "$1"
     else

@@ -12,21 +12,21 @@ use Closure;
  */
 final class HoldPoint
 {
+    public static function isAt(string $phase): bool
+    {
+        return config('isotome.holds') && str_starts_with($phase, trim((string) @file_get_contents(storage_path('hold'))) ?: "\0");
+    }
+
     /** @param  Closure(): mixed  $listen  it may throw to go on */
     public static function pass(string $phase, Closure $listen): void
     {
-        if (! config('isotome.holds')) {
+        if (! self::isAt($phase)) {
             return;
         }
-        $hold = storage_path('hold');
         $held = storage_path('held');
-        $wait = static fn (): bool => str_starts_with($phase, trim((string) @file_get_contents($hold)) ?: "\0");
-        if (! $wait()) {
-            return;
-        }
         file_put_contents($held, $phase);
         try {
-            while ($wait() && ! StopSignal::isGiven()) {
+            while (self::isAt($phase) && ! StopSignal::isGiven()) {
                 $listen();
                 usleep(20_000);
             }

@@ -86,11 +86,10 @@ final class Lease
         if (StopSignal::isGiven()) {
             throw new Interrupted;
         }
-        HoldPoint::pass($phase, fn () => $this->listen());
         // Names of pieces follow the first word: thousands of them need not be written down.
         $kind = strtok($phase, ' ') ?: '';
         $now = microtime(true);
-        if ($kind === $this->phase && $now - $this->written < self::PACE) {
+        if ($kind === $this->phase && $now - $this->written < self::PACE && ! HoldPoint::isAt($phase)) {
             return;
         }
         [$this->phase, $this->written] = [$kind, $now];
@@ -103,6 +102,7 @@ final class Lease
                 throw $error;
             }
         }
+        HoldPoint::pass($phase, fn () => $this->listen());
     }
 
     /**

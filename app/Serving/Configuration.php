@@ -70,7 +70,8 @@ final class Configuration
         $programs = [
             'php' => ['php-fpm8.2', ...($isRoot ? ['-R'] : []), '-F', '-y', "$run/fpm.conf", ...$php, ...$web],
             'nginx' => ['nginx', '-e', storage_path('logs/nginx.log'), '-p', $run, '-c', "$run/nginx.conf"],
-            'keeper' => [...$artisan, 'isotome:keep'],
+            // It computes nothing: compiling the framework for it would take longer than all it does.
+            'keeper' => ['php', '-d', 'opcache.enable_cli=0', base_path('artisan'), 'isotome:keep'],
         ];
         for ($n = 1; $n <= (int) config('isotome.workers'); $n++) {
             $programs["worker$n"] = [...$artisan, 'isotome:work'];
