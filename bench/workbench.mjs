@@ -23,9 +23,7 @@ async function ended(run) {
 }
 
 async function bringIn(name, bytes) {
-    const form = new FormData()
-    form.append('file', new Blob([bytes]), `${name}.stl`)
-    const upload = await (await fetch(`${root}/uploads`, { method: 'POST', headers: { Accept: 'application/json' }, body: form })).json()
+    const upload = await (await fetch(`${root}/uploads?file=${encodeURIComponent(name)}.stl`, { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/octet-stream' }, body: bytes })).json()
     const made = await call('POST', '/projects', { uploads: [upload.id], name, units: 'mm' })
     await ended(made.run)
     return made.id

@@ -5,14 +5,11 @@ declare(strict_types=1);
 namespace App\Meshes;
 
 use App\Models\Mesh as StoredMesh;
-use Illuminate\Support\Facades\Cache;
 use Isotome\Mirror\SeamGap;
 
 /** The rims of an open mesh, for questions that are asked while a plane is moved: found once a mesh, and kept. */
 final class RimsOfMesh
 {
-    private const DAYS = 30;
-
     public function __construct(private readonly MeshStore $store)
     {
     }
@@ -21,6 +18,6 @@ final class RimsOfMesh
     public function of(StoredMesh $stored): array
     {
         /** @var list<list<array{float, float, float}>> */
-        return Cache::remember("rims-1-$stored->hash", 86400 * self::DAYS, fn (): array => SeamGap::rims($this->store->get($stored)));
+        return Kept::remember("rims-1-$stored->hash", fn (): array => SeamGap::rims($this->store->get($stored)));
     }
 }

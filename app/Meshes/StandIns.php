@@ -6,7 +6,6 @@ namespace App\Meshes;
 
 use App\Models\Mesh as StoredMesh;
 use Closure;
-use Illuminate\Support\Facades\Cache;
 use Isotome\Cells\StandIn;
 use Isotome\Measure\Box;
 use Isotome\Mesh\Mesh;
@@ -33,7 +32,7 @@ final class StandIns
     private function kept(StoredMesh $stored, string $kind, Closure $make): StandIn
     {
         $key = $kind.'-'.StandIn::VERSION.'-'.$stored->hash;
-        $kept = Cache::get($key);
+        $kept = Kept::get($key);
         if (is_array($kept) && is_string($kept['xyz'] ?? null)) {
             /** @var list<float> $xyz */
             $xyz = array_values((array) unpack('e*', $kept['xyz']));
@@ -45,7 +44,7 @@ final class StandIns
         }
         $standIn = $make($this->store->get($stored));
         if (! $standIn->isItself) {
-            Cache::put($key, ['xyz' => pack('e*', ...$standIn->mesh->xyz), 'corners' => pack('V*', ...$standIn->mesh->corners), 'volume' => $standIn->volume], 86400 * 30);
+            Kept::put($key, ['xyz' => pack('e*', ...$standIn->mesh->xyz), 'corners' => pack('V*', ...$standIn->mesh->corners), 'volume' => $standIn->volume]);
         }
 
         return $standIn;

@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Http\Requests\BladeRequest;
+use App\Meshes\Kept;
 use App\Meshes\MeshStore;
 use App\Models\Mesh;
 use App\Models\Piece;
 use App\Models\Project;
 use Illuminate\Http\JsonResponse;
-use Illuminate\Support\Facades\Cache;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
 use Isotome\Exception\BadRecipe;
@@ -49,7 +49,7 @@ final class ProfileController
         $meshes = $request->asked($project)->map(static fn (Piece $piece): Mesh => $piece->mesh);
         $key = 'profile-'.hash('sha256', json_encode([$facing, $meshes->pluck('hash')], JSON_THROW_ON_ERROR));
 
-        return response()->json(Cache::remember($key, 86400, fn (): array => $this->profile($facing, array_values($meshes->all()))));
+        return response()->json(Kept::remember($key, fn (): array => $this->profile($facing, array_values($meshes->all()))));
     }
 
     /** The narrowest width along the facing; asked after the profile, because it takes longer. */
@@ -60,7 +60,7 @@ final class ProfileController
         $meshes = $request->asked($project)->map(static fn (Piece $piece): Mesh => $piece->mesh);
         $key = 'widths-'.hash('sha256', json_encode([$facing, $meshes->pluck('hash')], JSON_THROW_ON_ERROR));
 
-        return response()->json(Cache::remember($key, 86400, fn (): array => $this->narrowest($facing, array_values($meshes->all()))));
+        return response()->json(Kept::remember($key, fn (): array => $this->narrowest($facing, array_values($meshes->all()))));
     }
 
     /** The blades of a series as they would cut each piece, with the extents between them against the printer. */
