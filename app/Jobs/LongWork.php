@@ -53,7 +53,6 @@ abstract class LongWork implements ShouldQueue
             $lease->commit($commit);
         } catch (Interrupted) {
             $lease->giveBack();
-            $this->release();
 
             return;
         } catch (LeaseLost) {

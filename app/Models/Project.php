@@ -73,6 +73,15 @@ final class Project extends Model
         return $this->runs()->whereIn('status', ['waiting', 'running'])->exists();
     }
 
+    /** For good, once it is off the shelf. What can be undone names thousands of meshes each time: it goes one by one, so that nobody waits. */
+    public function erase(): void
+    {
+        foreach (DB::table('history')->where('project_id', $this->id)->pluck('id') as $id) {
+            DB::table('history')->where('id', $id)->delete();
+        }
+        $this->forceDelete();
+    }
+
     /** Bytes of the meshes that its pieces need, and those that can be brought back by undo; each counted once. */
     public function bytes(): int
     {

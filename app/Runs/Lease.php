@@ -115,12 +115,17 @@ final class Lease
     public function commit(Closure $store): void
     {
         HoldPoint::pass('storing', fn () => $this->listen());
-        DB::transaction(function () use ($store): void {
+        $isBegun = false;
+        // What was worked out is not lost because others write for long.
+        retry(5, fn () => DB::transaction(function () use ($store, &$isBegun): void {
             // First: a lost lease stores nothing at all.
             if ($this->mine()->update(['phase' => 'storing']) !== 1) {
                 throw new LeaseLost;
             }
+            $isBegun = true;
             $this->close('done', $store());
+        }), 500, static function (Throwable $error) use (&$isBegun): bool {
+            return ! $isBegun && Trouble::isBusy($error);
         });
         $this->lock->release();
     }
@@ -134,7 +139,11 @@ final class Lease
     /** The run waits again; this start does not count, for it ended with a word. */
     public function giveBack(): void
     {
-        $this->patiently(fn () => $this->mine()->update(['status' => 'waiting', 'phase' => 'waiting', 'progress' => 0.0, 'starts' => DB::raw('starts - 1')]));
+        $this->patiently(fn () => DB::transaction(function (): void {
+            if ($this->mine()->update(['status' => 'waiting', 'phase' => 'waiting', 'progress' => 0.0, 'starts' => DB::raw('starts - 1')]) === 1) {
+                Keeper::enqueue($this->run->refresh());
+            }
+        }));
         $this->lock->release();
     }
 

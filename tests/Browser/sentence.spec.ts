@@ -74,6 +74,9 @@ test('it says why the button is off', () => {
     project.$patch({ hidden: [], run: { id: 'x', kind: 'cut', status: 'running', phase: 'cutting', progress: 0.5, message: null, over: false, worker: true } })
     blade.section = answer([true, true])
     expect([blade.sentence, blade.ready]).toEqual(['A step is at work.', false])
+    project.$patch({ run: { status: 'waiting' } })
+    expect([blade.sentence, blade.ready]).toEqual(['A step waits for its turn.', false])
+    project.$patch({ run: { status: 'running' } })
     expect(stores([]).blade.sentence).toBe('There is nothing to cut yet.')
 })
 

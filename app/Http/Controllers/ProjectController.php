@@ -112,7 +112,7 @@ final class ProjectController
         $room->whateverItTakes(static function () use ($project): void {
             $project->delete();
             foreach (Project::onlyTrashed()->where('deleted_at', '<', Carbon::now()->subDays(self::DAYS))->get() as $old) {
-                $old->forceDelete();
+                $old->erase();
             }
         });
         rescue(static fn () => (new Sweep)->some(1.0), report: false);
@@ -131,7 +131,7 @@ final class ProjectController
     public function purge(int $project, Room $room): Response
     {
         $room->whateverItTakes(static function () use ($project): void {
-            Project::onlyTrashed()->findOrFail($project)->forceDelete();
+            Project::onlyTrashed()->findOrFail($project)->erase();
         });
         $room->whateverItTakes(static fn () => (new Sweep)->some(3.0));
 

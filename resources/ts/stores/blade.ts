@@ -140,7 +140,7 @@ export const useBlade = defineStore('blade', {
             const project = useProject()
             if (!project.living.length) return 'There is nothing to cut yet.'
             if (project.editing === null && !project.visible.length) return 'Every piece is hidden: show at least one to cut it.'
-            if (project.busy) return 'A step is at work.'
+            if (project.busy) return project.busyWords
             if (!this.shown) return 'The cut is made. Move the blade to place the next one.'
             const end = this.editing
             if (this.series) return this.seriesSentence + (this.stopsInside ? end : '')

@@ -146,7 +146,7 @@ export const useCells = defineStore('cells', {
             const project = useProject()
             if (!project.living.length) return 'There is nothing to shatter yet.'
             if (project.editing === null && !project.visible.length) return 'Every piece is hidden: show at least one.'
-            if (project.busy) return 'A step is at work.'
+            if (project.busy) return project.busyWords
             if (this.done) return 'The cut is made. Pick pieces, or change a setting, for the next one.'
             if (this.missing) return this.missing
             if (this.refusal) return this.refusal

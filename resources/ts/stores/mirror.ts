@@ -99,7 +99,7 @@ export const useMirror = defineStore('mirror', {
             const project = useProject()
             if (!project.living.length) return 'There is nothing to mirror yet.'
             if (project.editing === null && !project.visible.length) return 'Every piece is hidden: show at least one.'
-            if (project.busy) return 'A step is at work.'
+            if (project.busy) return project.busyWords
             const of = project.editing === null ? `${project.taken.length} of ${count(project.living.length, 'piece', 'pieces')}` : count(project.taken.length, 'piece', 'pieces')
             const again = project.editing === null ? '' : ` Runs step ${project.stepOf(project.editing)?.number} and what follows it again.`
             const f = this.forecast

@@ -66,6 +66,8 @@ export const useProject = defineStore('project', {
             return around(this.shown)
         },
         busy: (state): boolean => state.run !== null && !state.run.over,
+        /** What keeps the button off while a step is under way. */
+        busyWords: (state): string => (state.run?.status === 'waiting' ? 'A step waits for its turn.' : 'A step is at work.'),
     },
     actions: {
         stepOf(id: number | null): Step | null {
