@@ -30,6 +30,8 @@ final class Lease
 
     private float $written = 0.0;
 
+    private bool $isStoring = false;
+
     private function __construct(public readonly Run $run, private readonly int $number, private readonly ProcessLock $lock)
     {
     }
@@ -115,18 +117,16 @@ final class Lease
     public function commit(Closure $store): void
     {
         HoldPoint::pass('storing', fn () => $this->listen());
-        $isBegun = false;
+        $this->isStoring = false;
         // What was worked out is not lost because others write for long.
-        retry(5, fn () => DB::transaction(function () use ($store, &$isBegun): void {
+        retry(5, fn () => DB::transaction(function () use ($store): void {
             // First: a lost lease stores nothing at all.
             if ($this->mine()->update(['phase' => 'storing']) !== 1) {
                 throw new LeaseLost;
             }
-            $isBegun = true;
+            $this->isStoring = true;
             $this->close('done', $store());
-        }), 500, static function (Throwable $error) use (&$isBegun): bool {
-            return ! $isBegun && Trouble::isBusy($error);
-        });
+        }), 500, fn (Throwable $error): bool => ! $this->isStoring && Trouble::isBusy($error));
         $this->lock->release();
     }
 

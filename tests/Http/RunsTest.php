@@ -212,25 +212,15 @@ final class RunsTest extends HttpTestCase
         self::assertNotSame(0, $id);
     }
 
-    public function test_a_thousand_pieces_are_stored_and_run_again_in_short_transactions(): void
+    public function test_a_thousand_pieces_are_stored_and_run_again_with_few_statements(): void
     {
         $id = $this->project(Solids::box(100, 100, 100));
         $this->worked();
-        $longest = 0.0;
-        $since = null;
-        DB::listen(static fn () => null);
-        $events = app('events');
-        $events->listen(\Illuminate\Database\Events\TransactionBeginning::class, static function () use (&$since): void {
-            $since ??= microtime(true);
-        });
-        $events->listen(\Illuminate\Database\Events\TransactionCommitted::class, static function ($event) use (&$since, &$longest): void {
-            if ($event->connection->transactionLevel() === 0) {
-                $longest = max($longest, microtime(true) - (float) $since);
-                $since = null;
-            }
+        $statements = 0;
+        DB::listen(static function () use (&$statements): void {
+            $statements++;
         });
         $step = ['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'blocks', 'size' => [10, 10, 10]]];
-        $start = microtime(true);
         $this->postJson("/api/v1/projects/$id/steps", ['step' => $step])->assertAccepted();
         $this->worked();
         self::assertSame(1001, Piece::query()->count());
@@ -239,6 +229,7 @@ final class RunsTest extends HttpTestCase
         $this->worked();
         self::assertSame('done', Run::query()->orderByDesc('id')->value('status'), (string) Run::query()->orderByDesc('id')->value('message'));
         self::assertSame(501, Piece::query()->count());
-        fprintf(STDERR, "\n1,000 pieces made and run again in %.1f s; longest transaction %.3f s\n", microtime(true) - $start, $longest);
+        // Meshes take two or three each; everything else takes some hundreds, however many pieces there are.
+        self::assertLessThan(6000, $statements);
     }
 }
