@@ -117,7 +117,6 @@ final class Lease
     public function commit(Closure $store): void
     {
         HoldPoint::pass('storing', fn () => $this->listen());
-        $this->isStoring = false;
         // What was worked out is not lost because others write for long.
         retry(5, fn () => DB::transaction(function () use ($store): void {
             // First: a lost lease stores nothing at all.
