@@ -32,7 +32,7 @@ final class Prepare extends Command
                 $this->warn(sprintf('The disk that holds Isotome\'s data is full, or nearly so: %d MB are free; remove projects or free space.', intdiv($room->free(), 1_000_000)));
             }
             $room->makeStartPossible();
-            $vacuum->prepare($room->free());
+            $vacuum->prepare($room->free(), fn () => $this->line('Rewriting the database once, so that the room of removed projects goes back to the disk from now on'));
             if (Artisan::call('migrate', ['--force' => true]) !== 0) {
                 throw new RuntimeException(trim(Artisan::output()));
             }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Database;
 
+use Closure;
 use Illuminate\Support\Facades\DB;
 
 /**
@@ -35,13 +36,16 @@ final class Vacuum
     }
 
     /** Only before anybody else has the database open. A database that is new, or of an earlier version, is rewritten once, when there is room for it. */
-    public function prepare(int $free): void
+    public function prepare(int $free, ?Closure $tell = null): void
     {
         if (! self::isSqlite() || (int) DB::scalar('pragma auto_vacuum') === 2) {
             return;
         }
         $bytes = (int) DB::scalar('pragma page_count') * (int) DB::scalar('pragma page_size');
         if ($free > 3 * $bytes) {
+            if ($tell !== null && $bytes > 100_000_000) {
+                $tell();
+            }
             DB::statement('pragma auto_vacuum = incremental');
             DB::statement('vacuum');
         }

@@ -31,6 +31,11 @@ final class Configuration
     public function write(string $host, int $port, array $php): void
     {
         $run = storage_path('run');
+        foreach ([storage_path(), base_path()] as $path) {
+            if (preg_match('/["\\\\$;%*?\[\]{}\x00-\x1f]/', $path) === 1) {
+                throw new RuntimeException("The path $path holds a character that the web server's configuration cannot (one of \" \\ \$ ; % * ? [ ] { }); choose another folder.");
+            }
+        }
         foreach ([$run, "$run/fastcgi", "$run/proxy", "$run/uwsgi", "$run/scgi", storage_path('spool'), storage_path('downloads'), storage_path('logs')] as $folder) {
             if (! is_dir($folder) && ! @mkdir($folder, 0700, true)) {
                 throw new RuntimeException("The folder $folder cannot be made; check that the data folder can be written.");
@@ -44,8 +49,8 @@ final class Configuration
         }
         $values = [
             'run' => $run, 'logs' => storage_path('logs'), 'spool' => storage_path('spool'), 'downloads' => storage_path('downloads'), 'public' => public_path(), 'sockets' => $sockets,
-            'listen' => "$host:$port", 'names' => trim("$host ".implode(' ', array_filter((array) config('isotome.hosts'), static fn (mixed $name): bool => is_string($name) && preg_match('/^[\w.-]+$/', $name) === 1))),
-            'mime' => is_file('/etc/nginx/mime.types') ? '/etc/nginx/mime.types' : base_path('serving/mime.types'),
+            'listen' => "$host:$port", 'names' => trim(($host === '127.0.0.1' ? '' : "$host ").implode(' ', array_filter((array) config('isotome.hosts'), static fn (mixed $name): bool => is_string($name) && preg_match('/^[\w.-]+$/', $name) === 1))),
+
             'body' => (string) self::BODY, 'upload' => (string) config('isotome.largest_upload'), 'headers' => trim($headers),
             'quick' => (string) self::QUICK, 'long' => (string) self::LONG, 'quick_children' => (string) (int) config('isotome.web_workers'), 'long_children' => '3',
             'too_large' => self::quoted(Refusals::tooLarge()), 'too_long' => self::quoted('The request is longer than Isotome takes; pick fewer pieces.'),

@@ -1,4 +1,7 @@
 import { expect, test } from '@playwright/test'
+import { mkdtempSync, realpathSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { chance, endAll, Isotome, pause } from './isotome'
 
 test.afterEach(endAll)
@@ -96,7 +99,8 @@ test('fifty kills of any process at random moments under load: nothing is lost, 
 })
 
 test('stops and starts in the middle of work: one request is one step, whatever way it ends', async () => {
-    const isotome = new Isotome(8512)
+    // A folder as people name them.
+    const isotome = new Isotome(8512, join(realpathSync(mkdtempSync(join(tmpdir(), 'isotome-standing-'))), "Mühle's data, 2nd (copy)"))
     await isotome.start()
     const project = await isotome.project('clay', 'Stopped jar')
     const ends = ['SIGTERM', 'SIGINT', 'SIGKILL', 'SIGHUP', 'SIGTERM', 'SIGKILL', 'SIGINT', 'SIGHUP'] as const
