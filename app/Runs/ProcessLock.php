@@ -19,15 +19,26 @@ final class ProcessLock
     {
         $path = self::path($kind, $name);
         @mkdir(dirname($path), 0700, true);
-        $file = @fopen($path, 'cb');
-        // On a full disk a file can still be made, as a rule; the number inside is for people.
-        if ($file === false || ! flock($file, LOCK_EX | LOCK_NB)) {
-            throw new \RuntimeException("The lock $name cannot be taken; check that the data folder can be written.");
-        }
-        @fwrite($file, (string) getmypid());
-        @fflush($file);
+        for ($tries = 0; $tries < 20; $tries++) {
+            $file = @fopen($path, 'cb');
+            if ($file === false || ! flock($file, LOCK_EX | LOCK_NB)) {
+                // Somebody looks just now whether it is held.
+                usleep(5000);
 
-        return new self($file, $path);
+                continue;
+            }
+            clearstatcache(true, $path);
+            // Somebody may have cleared it away between its opening and its locking.
+            if ((fstat($file)['ino'] ?? 0) === @fileinode($path)) {
+                // The number is for people; on a full disk it is missing.
+                @fwrite($file, (string) getmypid());
+                @fflush($file);
+
+                return new self($file, $path);
+            }
+            fclose($file);
+        }
+        throw new \RuntimeException("The lock $name cannot be taken; check that the data folder can be written.");
     }
 
     public function release(): void
