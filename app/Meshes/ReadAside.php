@@ -6,6 +6,8 @@ namespace App\Meshes;
 
 use Isotome\Exception\UnreadableMesh;
 use RuntimeException;
+use Symfony\Component\Process\Exception\ProcessSignaledException;
+use Symfony\Component\Process\Exception\ProcessTimedOutException;
 use Symfony\Component\Process\PhpExecutableFinder;
 use Symfony\Component\Process\Process;
 
@@ -25,6 +27,11 @@ final class ReadAside
 
     private const MEMORY_A_BYTE = 16;
 
+    /** @param  int  $seconds  for any file, beside those for its size */
+    public function __construct(private readonly int $seconds = self::SECONDS)
+    {
+    }
+
     /**
      * @param  string  $name  as the person knows the file
      * @return array<string, mixed> what is in it
@@ -34,7 +41,7 @@ final class ReadAside
     public function report(string $path, string $name): array
     {
         $bytes = (int) filesize($path);
-        $seconds = self::SECONDS + self::SECONDS_A_MB * intdiv($bytes, 1_000_000);
+        $seconds = $this->seconds + self::SECONDS_A_MB * intdiv($bytes, 1_000_000);
         $memory = min(ini_parse_quantity((string) config('isotome.memory')), self::MEMORY + self::MEMORY_A_BYTE * $bytes);
         $php = (new PhpExecutableFinder)->find() ?: 'php';
         // The system ends it even when this process is gone.
@@ -43,7 +50,11 @@ final class ReadAside
             '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.file_update_protection=0', base_path('cli/read.php'), $path, $name,
         ], storage_path(), ['TMPDIR' => storage_path('spool')], null, $seconds + 5.0);
         @mkdir(storage_path('spool'), 0700, true);
-        $process->run();
+        try {
+            $process->run();
+        } catch (ProcessSignaledException|ProcessTimedOutException) {
+            throw new UnreadableMesh("The file $name takes more than $seconds s to read, as no ordinary file of its size does; export it again or reduce the mesh.");
+        }
         $said = json_decode($process->getOutput(), true);
         if (is_array($said) && is_array($said['report'] ?? null)) {
             /** @var array<string, mixed> */
@@ -54,9 +65,6 @@ final class ReadAside
         }
         if (str_contains($process->getErrorOutput(), 'Allowed memory size')) {
             throw new UnreadableMesh(sprintf('The file %s needs more than the %s MB of memory that a file of its size may take; reduce the mesh or divide it into several files.', $name, number_format($memory / 1e6)));
-        }
-        if (in_array($process->getExitCode(), [124, 137], true)) {
-            throw new UnreadableMesh("The file $name takes more than $seconds s to read, as no ordinary file of its size does; export it again or reduce the mesh.");
         }
         throw new RuntimeException('The reading of a file ended with code '.$process->getExitCode().': '.mb_strimwidth($process->getErrorOutput(), 0, 2000));
     }

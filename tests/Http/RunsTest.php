@@ -16,6 +16,7 @@ use App\Runs\LeaseLost;
 use App\Runs\ProcessLock;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Facades\Queue;
 use Tests\Support\Solids;
 
 /** A run and its job, workers that die, and those that were thought dead: with the real queue in a database that is a file. */
@@ -231,5 +232,22 @@ final class RunsTest extends HttpTestCase
         self::assertSame(501, Piece::query()->count());
         // Meshes take two or three each; everything else takes some hundreds, however many pieces there are.
         self::assertLessThan(6000, $statements);
+    }
+
+    public function test_a_job_that_cannot_be_fetched_while_others_write_stays_a_job(): void
+    {
+        [, $run] = $this->waiting();
+        $other = new \PDO('sqlite:'.$this->path('data').'/isotome.sqlite');
+        $other->exec('begin immediate');
+        DB::statement('pragma busy_timeout = 50');
+        self::assertNull(Queue::connection('database')->pop());
+        $other->exec('rollback');
+        self::assertSame(1, DB::table('jobs')->whereNull('reserved_at')->where('attempts', 0)->count());
+        $job = Queue::connection('database')->pop();
+        self::assertNotNull($job);
+        self::assertNull(Queue::connection('database')->pop(), 'it is given out once');
+        $job->fire();
+        $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'done');
+        self::assertSame(0, DB::table('jobs')->count());
     }
 }

@@ -8,13 +8,18 @@ use App\Database\ImmediatePdo;
 use App\Disk\LogFiles;
 use App\Disk\Room;
 use App\Disk\Spool;
+use App\Meshes\ReadAside;
 use App\Models\Project;
 use App\Models\Upload;
 use Illuminate\Support\Facades\Artisan;
 use Illuminate\Support\Facades\DB;
+use Isotome\Exception\UnreadableMesh;
+use Isotome\Format\StlWriter;
+use Isotome\Mesh\Mesh;
 use Isotome\Recipe\Names;
 use PDO;
 use PDOException;
+use Tests\Support\HostileFiles;
 use Tests\Support\Solids;
 
 /** What the database, the disk and bad input do to the application. */
@@ -27,6 +32,13 @@ final class StandingTest extends HttpTestCase
         $pdo->exec('pragma busy_timeout = 5000');
 
         return $pdo;
+    }
+
+    private function stl(Mesh $mesh): string
+    {
+        StlWriter::write($mesh, $this->path('written.stl'));
+
+        return (string) file_get_contents($this->path('written.stl'));
     }
 
     public function test_transactions_are_immediate_so_that_two_writers_wait_for_each_other(): void
@@ -181,5 +193,26 @@ final class StandingTest extends HttpTestCase
         (new \App\Database\Vacuum)->some(10.0);
         self::assertLessThan($before / 4, (int) DB::scalar('pragma page_count'));
         Artisan::call('migrate', ['--force' => true]);
+    }
+
+    public function test_a_file_that_takes_too_long_or_too_much_is_ended_from_outside(): void
+    {
+        $path = $this->file('tangled.obj', HostileFiles::tangled(90_000, 1));
+        try {
+            (new ReadAside(0))->report($path, 'Tangle.obj');
+            self::fail('it was read');
+        } catch (UnreadableMesh $refusal) {
+            self::assertSame('The file Tangle.obj takes more than 1 s to read, as no ordinary file of its size does; export it again or reduce the mesh.', $refusal->getMessage());
+        }
+        config(['isotome.memory' => '40M']);
+        try {
+            (new ReadAside)->report($this->file('large.stl', $this->stl(Solids::torus(20, 7, 400, 200))), 'Large.stl');
+            self::fail('it was read');
+        } catch (UnreadableMesh $refusal) {
+            self::assertStringStartsWith('The file Large.stl needs more than the 42 MB of memory', $refusal->getMessage());
+        }
+        config(['isotome.memory' => '2G']);
+        self::assertSame(160_000, (new ReadAside)->report($this->path('large.stl'), 'Large.stl')['triangles']);
+        self::assertSame([], glob(storage_path('spool/*')));
     }
 }
