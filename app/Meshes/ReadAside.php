@@ -27,8 +27,11 @@ final class ReadAside
 
     private const MEMORY_A_BYTE = 16;
 
-    /** @param  int  $seconds  for any file, beside those for its size */
-    public function __construct(private readonly int $seconds = self::SECONDS)
+    /**
+     * @param  int  $seconds  for any file
+     * @param  int  $aMegabyte  and for each MB of it
+     */
+    public function __construct(private readonly int $seconds = self::SECONDS, private readonly int $aMegabyte = self::SECONDS_A_MB)
     {
     }
 
@@ -41,7 +44,7 @@ final class ReadAside
     public function report(string $path, string $name): array
     {
         $bytes = (int) filesize($path);
-        $seconds = $this->seconds + self::SECONDS_A_MB * intdiv($bytes, 1_000_000);
+        $seconds = $this->seconds + $this->aMegabyte * intdiv($bytes, 1_000_000);
         $memory = min(ini_parse_quantity((string) config('isotome.memory')), self::MEMORY + self::MEMORY_A_BYTE * $bytes);
         $php = (new PhpExecutableFinder)->find() ?: 'php';
         // The system ends it even when this process is gone.

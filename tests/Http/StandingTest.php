@@ -199,7 +199,7 @@ final class StandingTest extends HttpTestCase
     {
         $path = $this->file('tangled.obj', HostileFiles::tangled(90_000, 1));
         try {
-            (new ReadAside(0))->report($path, 'Tangle.obj');
+            (new ReadAside(1, 0))->report($path, 'Tangle.obj');
             self::fail('it was read');
         } catch (UnreadableMesh $refusal) {
             self::assertSame('The file Tangle.obj takes more than 1 s to read, as no ordinary file of its size does; export it again or reduce the mesh.', $refusal->getMessage());
