@@ -204,12 +204,12 @@ final class StandingTest extends HttpTestCase
         } catch (UnreadableMesh $refusal) {
             self::assertSame('The file Tangle.obj takes more than 1 s to read, as no ordinary file of its size does; export it again or reduce the mesh.', $refusal->getMessage());
         }
-        config(['isotome.memory' => '40M']);
+        config(['isotome.memory' => '16M']);
         try {
             (new ReadAside)->report($this->file('large.stl', $this->stl(Solids::torus(20, 7, 400, 200))), 'Large.stl');
             self::fail('it was read');
         } catch (UnreadableMesh $refusal) {
-            self::assertStringStartsWith('The file Large.stl needs more than the 42 MB of memory', $refusal->getMessage());
+            self::assertStringStartsWith('The file Large.stl needs more than the 17 MB of memory', $refusal->getMessage());
         }
         config(['isotome.memory' => '2G']);
         self::assertSame(160_000, (new ReadAside)->report($this->path('large.stl'), 'Large.stl')['triangles']);
