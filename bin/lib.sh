@@ -51,8 +51,17 @@ system_packages() {
     fi
 }
 
+# Isotome starts its own nginx, PHP-FPM and supervisor; Debian's packages would each start one for the whole machine, now and at every boot.
 debian_packages() {
+    local policy=/usr/sbin/policy-rc.d ours= code service
+    [ -e "$policy" ] || { printf '#!/bin/sh\nexit 101\n' >"$policy" && chmod 755 "$policy" && ours=1; }
     { apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${packages[@]}"; } >/dev/null
+    code=$?
+    [ -z "$ours" ] || rm -f "$policy"
+    for service in nginx-light:nginx php8.2-fpm:php8.2-fpm supervisor:supervisor; do
+        case " ${packages[*]} " in *" ${service%%:*} "*) systemctl disable --quiet "${service##*:}" 2>/dev/null ;; esac
+    done
+    return "$code"
 }
 
 # Runs a command only when the files it depends on have changed since it last succeeded here.
