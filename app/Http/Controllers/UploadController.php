@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Disk\Room;
+use App\Disk\DiskFull;
 use App\Http\Refusals;
 use App\Meshes\ReadAside;
 use App\Models\Upload;
@@ -19,7 +19,7 @@ use Throwable;
 final class UploadController
 {
     /** Reads a file and says what is in it, in the file's own numbers; it becomes a project when it is accepted. */
-    public function store(Request $request, ReadAside $reader, Room $room): JsonResponse
+    public function store(Request $request, ReadAside $reader): JsonResponse
     {
         $name = $request->query('file');
         $name = is_string($name) ? mb_substr(basename(str_replace('\\', '/', $name)), 0, 255) : '';
@@ -33,7 +33,7 @@ final class UploadController
         $path = $upload->path();
         @mkdir(dirname($path), 0700, true);
         try {
-            $size = $this->receive($request, $path, $room);
+            $size = $this->receive($request, $path);
             if ($size === 0) {
                 throw new UnreadableMesh("The file $name is empty; export the mesh again.");
             }
@@ -60,7 +60,7 @@ final class UploadController
     }
 
     /** @return int bytes */
-    private function receive(Request $request, string $path, Room $room): int
+    private function receive(Request $request, string $path): int
     {
         // The web server has put the body into a file of the data folder already: it only changes its name.
         $spooled = $request->server->get('ISOTOME_BODY_FILE');
@@ -77,7 +77,7 @@ final class UploadController
         $out = @fopen($path, 'wb');
         $size = $out === false ? false : stream_copy_to_stream($in, $out, (int) config('isotome.largest_upload') + 1);
         if ($out === false || $size === false || ! fclose($out)) {
-            $room->demand(PHP_INT_MAX >> 8);
+            throw DiskFull::missing((int) $request->headers->get('Content-Length', '0'));
         }
 
         return (int) $size;
