@@ -22,8 +22,9 @@ $app = Application::configure(basePath: dirname(__DIR__))
     ->withMiddleware(function (Middleware $middleware): void {
         // Same origin only: nothing to share with other pages.
         $middleware->remove(HandleCors::class);
-        $middleware->append(OwnPagesOnly::class);
-        $middleware->append(OrdinaryInput::class);
+        // The first two in this order, before anything looks at what came in.
+        $middleware->prepend(OrdinaryInput::class);
+        $middleware->prepend(OwnPagesOnly::class);
         $middleware->append(TellsLength::class);
     })
     ->withExceptions(function (Exceptions $exceptions): void {

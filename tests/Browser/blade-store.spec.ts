@@ -90,6 +90,17 @@ test('stops are kept in order; another facing ends a series by hand, not one of 
     expect([blade.settings.faces, blade.settings.score]).toEqual([null, false])
 })
 
+test('a profile of another facing is not used: places on it would be elsewhere', () => {
+    const { blade } = stores([piece(1)])
+    blade.setAxis('Z')
+    const answer = { low: 0, high: 20, positions: [10], areas: [1200], outlines: [1], good: [] }
+    blade.$patch({ profile: answer, profileFacing: JSON.stringify(blade.facing) })
+    expect(blade.freshProfile).toEqual(answer)
+    blade.setAxis('X')
+    expect(blade.freshProfile).toBeNull()
+    expect(blade.reach).toEqual([0, 40])
+})
+
 test('the settings of a step come back as they were', () => {
     const cut = step(1, {
         do: 'cut', of: ['post'], keep: 'ahead', kerf: 0.3, kerf_side: 'behind', seal: 'even', edge_mm: 2, catch: 0.1, blade: { kind: 'flat', through: [0, 0, 12], facing: [0, 0, 2] },

@@ -141,7 +141,7 @@ test('strange values are refused in a sentence: numbers, bytes and lists', async
         expect(answer.status, shown).toBeGreaterThanOrEqual(400)
         expect(answer.status, shown).toBeLessThan(500)
         expect(String(answer.body.message), shown).toMatch(/^[A-Z][^\n]{15,}\.$/)
-        expect(Date.now() - start, shown).toBeLessThan(4000)
+        expect(Date.now() - start, shown).toBeLessThan(15_000)
     }
     expect((await isotome.call('GET', '/projects')).status).toBe(200)
 })

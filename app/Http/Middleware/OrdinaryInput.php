@@ -16,9 +16,15 @@ final class OrdinaryInput
 {
     private const DEEPEST = 64;
 
+    /** Values in a request, keys counted: the longest list that anything takes has 100,000. */
+    private const MOST = 400_000;
+
+    private int $left = self::MOST;
+
     /** @param  Closure(Request): Response  $next */
     public function handle(Request $request, Closure $next): Response
     {
+        $this->left = self::MOST;
         $wrong = $this->wrongText(rawurldecode($request->getPathInfo())) ?? $this->wrong($request->query->all());
         if ($wrong === null && $request->isJson()) {
             $body = $request->getContent();
@@ -44,6 +50,10 @@ final class OrdinaryInput
             return 'A number in the request is too large to be used; type it again.';
         }
         if (is_array($value)) {
+            $this->left -= count($value);
+            if ($this->left < 0) {
+                return 'The request holds more than 400,000 values; ask for less at once.';
+            }
             foreach ($value as $key => $inner) {
                 $wrong = $this->wrong($key) ?? $this->wrong($inner);
                 if ($wrong !== null) {

@@ -26,7 +26,7 @@ onMounted(() => {
 })
 onBeforeUnmount(() => observer?.disconnect())
 
-const profile = computed(() => blade.profile)
+const profile = computed(() => blade.freshProfile)
 const low = computed(() => profile.value?.low ?? blade.reach[0])
 const high = computed(() => profile.value?.high ?? blade.reach[1])
 const x = computed(() => scaleLinear([low.value, high.value], [14, width.value - 14]))
@@ -136,7 +136,7 @@ function remove(index: number) {
         <div ref="host" class="host">
             <svg :width="width" :height="HEIGHT + 18" data-part="rail" @pointermove="drag" @pointerup="dragged = null" @pointerleave="over = null" @pointerdown="press">
                 <path class="area" :d="filled" />
-                <rect v-for="([from, to], n) in blade.widths?.bad ?? []" :key="`bad${n}`" class="bad" :x="x(from)" :y="BASE" :width="x(to) - x(from)" height="4"><title>thinner than {{ blade.widths?.thin_mm }} mm somewhere</title></rect>
+                <rect v-for="([from, to], n) in (profile ? blade.widths?.bad : null) ?? []" :key="`bad${n}`" class="bad" :x="x(from)" :y="BASE" :width="x(to) - x(from)" height="4"><title>thinner than {{ blade.widths?.thin_mm }} mm somewhere</title></rect>
                 <path class="curve" :d="drawn" />
                 <g v-for="slab in slabs" :key="slab.from" class="slab" :class="{ over: slab.over > 0 }">
                     <text v-if="x(slab.to) - x(slab.from) > 46" :x="(x(slab.from) + x(slab.to)) / 2" y="12">

@@ -10,7 +10,7 @@ const spacings: { value: Spacing; text: string; hint: string }[] = [
     { value: 'step', text: 'Step', hint: 'Stops a fixed distance apart' },
     { value: 'parts', text: 'Equal parts', hint: 'Each piece by its own extent, so two parts cut each at its own centre' },
 ]
-const low = computed(() => blade.profile?.low ?? blade.reach[0])
+const low = computed(() => blade.freshProfile?.low ?? blade.reach[0])
 
 function set(change: Partial<{ from: number; step: number; times: number; parts: number; spacing: Spacing }>) {
     blade.$patch(change)

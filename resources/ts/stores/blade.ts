@@ -43,7 +43,9 @@ interface State {
     wander: Wander | null
     section: SectionAnswer | null
     sides: SidesAnswer | null
+    /** As it was answered last; see freshProfile. */
     profile: ProfileAnswer | null
+    profileFacing: string
     widths: WidthsAnswer | null
     plan: StopsAnswer | null
 }
@@ -58,6 +60,7 @@ const bothSides = latest((q: Sides) => api.sides(q.project, q), (answer) => { us
 const plans = latest((q: Stops) => api.stops(q.project, q), (answer) => { useBlade().plan = answer }, refused)
 const profiles = latest((q: Section) => api.profile(q.project, q), (answer, q) => {
     useBlade().profile = answer
+    useBlade().profileFacing = JSON.stringify(q.facing)
     thin.ask(q)
 }, refused)
 const thin = latest((q: Section) => api.widths(q.project, q), (answer) => { useBlade().widths = answer }, refused)
@@ -71,7 +74,7 @@ export const useBlade = defineStore('blade', {
         kind: 'planes',
         centre: [0, 0, 0], turn: 0, tilt: 0, vector: null, keep: 'both', seal: 'lean', edge: null, kerf: 0, kerfSide: 'centre', catch: 0, score: false, faces: null,
         shown: true, placing: 'none', points: [], series: false, spacing: 'stops', stops: [], from: 0, step: 50, times: 3, parts: 2, wander: null,
-        section: null, sides: null, profile: null, widths: null, plan: null,
+        section: null, sides: null, profile: null, profileFacing: '', widths: null, plan: null,
     }),
     getters: {
         facing: (state): Vector => state.vector ?? facing(state.turn, state.tilt),
@@ -119,6 +122,10 @@ export const useBlade = defineStore('blade', {
             const plan = this.plan
             if (plan && this.spacing === 'parts') return this.parts - 1
             return plan ? plan.stops.filter((stop) => stop > plan.low && stop < plan.high).length : 0
+        },
+        /** The profile, unless it was answered for another facing: places on it would be elsewhere. */
+        freshProfile(): ProfileAnswer | null {
+            return this.profileFacing === JSON.stringify(this.facing) ? this.profile : null
         },
         question(): { through: Vector; facing: Vector; pieces: number[] | null } {
             return { through: this.centre, facing: this.facing, pieces: this.faces ? [this.faces.piece] : useProject().takenIds }
