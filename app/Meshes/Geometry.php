@@ -37,6 +37,17 @@ final class Geometry
         return $kept === false || $kept === '' ? $this->keep($mesh, $this->store->get($mesh)) : $kept;
     }
 
+    /** The file that holds the bytes of a large mesh, or of its rough stand-in, when it is there. */
+    public function kept(Mesh $mesh, bool $isRough): ?string
+    {
+        if ($mesh->triangles < self::LARGE) {
+            return null;
+        }
+        $path = self::path($isRough && $mesh->triangles >= self::ROUGH ? $mesh->hash.'.rough' : $mesh->hash);
+
+        return (int) @filesize($path) > 0 ? $path : null;
+    }
+
     /** A rough stand-in of a large mesh; the mesh itself when it is not large. */
     public function rough(Mesh $mesh): string
     {

@@ -160,6 +160,20 @@ test('every name that is taken can be taken out in every format', async () => {
     }
 })
 
+test('large files are sent by the web server, whole and with the right headers', async () => {
+    const id = await isotome.project('large', 'Large ring')
+    const mesh = (await isotome.show(id)).pieces[0].mesh
+    for (const [path, start, caching] of [[`meshes/${mesh}/geometry`, 'ISO1', 'immutable'], [`meshes/${mesh}/geometry?rough=1`, 'ISO1', 'immutable'], [`projects/${id}/pieces.zip`, 'PK', 'no-cache']]) {
+        const answer = await fetch(`${isotome.root}/api/v1/${path}`)
+        const bytes = Buffer.from(await answer.arrayBuffer())
+        expect([answer.status, bytes.subarray(0, start.length).toString(), bytes.length > 100_000]).toEqual([200, start, true])
+        expect(answer.headers.get('cache-control')?.match(/immutable|no-cache/g), path).toEqual([caching])
+        expect(answer.headers.get('content-security-policy')).toContain("default-src 'none'")
+        if (start === 'PK') expect(answer.headers.get('content-disposition')).toBe('attachment; filename=Large-ring.zip')
+    }
+    expect((await isotome.call('DELETE', `/projects/${id}`)).status).toBe(204)
+})
+
 test('the data folder is for its owner alone', () => {
     const look = (path: string): void => {
         const stat = statSync(path)

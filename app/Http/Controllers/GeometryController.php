@@ -7,6 +7,7 @@ namespace App\Http\Controllers;
 use App\Http\Requests\ListOfTexts;
 use App\Meshes\Geometry;
 use App\Models\Mesh;
+use App\Serving\SendsFile;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 
@@ -22,7 +23,15 @@ final class GeometryController
         $rough = $request->boolean('rough');
         $response->setEtag($mesh->hash.($rough ? '-rough' : ''));
 
-        return $response->isNotModified($request) ? $response : $response->setContent($rough ? $geometry->rough($mesh) : $geometry->bytes($mesh));
+        if ($response->isNotModified($request)) {
+            return $response;
+        }
+        $kept = $geometry->kept($mesh, $rough);
+        if ($kept !== null && SendsFile::hands($request, '/kept/', $kept, $response)) {
+            return $response;
+        }
+
+        return $response->setContent($rough ? $geometry->rough($mesh) : $geometry->bytes($mesh));
     }
 
     /** Several meshes one after the other, each behind its length (u32, and u32 zero); fewer than asked when they are large. */
