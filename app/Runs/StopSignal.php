@@ -8,7 +8,7 @@ namespace App\Runs;
  * The system's wish that a worker ends, heard only where the work asks for it.
  *
  * Never by pcntl_async_signals: PHP then breaks into compiled loops to call the handler, and the function JIT of PHP 8.2 goes on with
- * stale values of the variables that it keeps in registers: wrong results, without a word (tests/Core/SignalsTest.php shows it).
+ * stale values of some variables: wrong results, without a word (tests/Core/SignalsTest.php shows it).
  */
 final class StopSignal
 {
