@@ -13,7 +13,13 @@ final class Trouble
     /** Is the disk full? */
     public static function isFull(Throwable $error): bool
     {
-        return self::says($error, ['database or disk is full', 'disk I/O error', 'No space left on device', 'possibly out of free disk space']);
+        return self::says($error, ['database or disk is full', 'No space left on device', 'possibly out of free disk space']);
+    }
+
+    /** Could the disk not be read or written? For want of room, often, and not always. */
+    public static function isOfDisk(Throwable $error): bool
+    {
+        return self::says($error, ['disk I/O error']);
     }
 
     /** Has somebody else written for longer than one waits? */

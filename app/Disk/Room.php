@@ -51,9 +51,14 @@ final class Room
     {
         return match (true) {
             $error instanceof DiskFull => $error,
-            Trouble::isFull($error) => DiskFull::missing(self::KEPT + self::RESERVE - min(self::KEPT, $this->free())),
+            $this->isFull($error) => DiskFull::missing(self::KEPT + self::RESERVE - min(self::KEPT, $this->free())),
             default => null,
         };
+    }
+
+    private function isFull(Throwable $error): bool
+    {
+        return Trouble::isFull($error) || (Trouble::isOfDisk($error) && $this->free() < self::KEPT);
     }
 
     /**
@@ -69,7 +74,7 @@ final class Room
         try {
             return $remove();
         } catch (Throwable $error) {
-            if (! Trouble::isFull($error) || ! $this->giveUpReserve()) {
+            if (! $this->isFull($error) || ! $this->giveUpReserve()) {
                 throw $this->refusal($error) ?? $error;
             }
         }

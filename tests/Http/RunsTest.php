@@ -191,7 +191,7 @@ final class RunsTest extends HttpTestCase
 
     public function test_a_large_mesh_is_stored_in_parts_and_found_whole(): void
     {
-        $id = $this->project(Solids::torus(20, 7, 500, 200));
+        $this->project(Solids::torus(20, 7, 500, 200));
         $begun = 0;
         DB::listen(static function ($query) use (&$begun): void {
             $begun += str_contains($query->sql, 'insert into "meshes"') || str_contains($query->sql, 'where "hash" = ? and "storer" = ?') ? 1 : 0;
@@ -210,7 +210,6 @@ final class RunsTest extends HttpTestCase
         $this->worked();
         self::assertSame([1, (int) ceil(200_000 / 256)], [Mesh::query()->count(), DB::table('mesh_blocks')->count()]);
         self::assertSame(2, Project::query()->count());
-        self::assertNotSame(0, $id);
     }
 
     public function test_a_thousand_pieces_are_stored_and_run_again_with_few_statements(): void

@@ -23,7 +23,7 @@ class Cutter {
         if (asked?.status === 202) {
             const run = await this.isotome.over(asked.body.id)
             certain = run.status === 'done'
-            if (run.status === 'failed' && !/broken off|in nobody/.test(String(run.message))) this.wrong.push(`failed: ${run.message}`)
+            if (run.status === 'failed' && !/broken off/.test(String(run.message))) this.wrong.push(`failed: ${run.message}`)
         } else if (asked !== null && asked.status < 500) {
             this.wrong.push(`refused with ${asked.status}: ${JSON.stringify(asked.body)}`)
         } else if (asked !== null && asked.status !== 503) {
