@@ -30,10 +30,10 @@ final class ObjReader
         $group = '';
         $line = 0;
         try {
-            while (($text = fgets($file, self::LONGEST_LINE)) !== false) {
+            while (($text = Files::line($file, self::LONGEST_LINE)) !== false) {
                 $line++;
                 // A backslash at the end goes on in the next line.
-                while (str_ends_with(rtrim($text, "\r\n"), '\\') && strlen($text) < self::LONGEST_LINE && ($more = fgets($file, self::LONGEST_LINE)) !== false) {
+                while (str_ends_with(rtrim($text, "\r\n"), '\\') && strlen($text) < self::LONGEST_LINE && ($more = Files::line($file, self::LONGEST_LINE)) !== false) {
                     $text = substr(rtrim($text, "\r\n"), 0, -1).' '.$more;
                     $line++;
                 }

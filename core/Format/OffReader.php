@@ -25,7 +25,7 @@ final class OffReader
             return new UnreadableMesh("The OFF file $name is damaged at line $line: $what; export it again.");
         };
         $next = static function () use ($file, &$line): ?array {
-            while (($text = fgets($file, self::LONGEST_LINE)) !== false) {
+            while (($text = Files::line($file, self::LONGEST_LINE)) !== false) {
                 $line++;
                 $hash = strpos($text, '#');
                 $words = preg_split('/\s+/', $hash === false ? $text : substr($text, 0, $hash), -1, PREG_SPLIT_NO_EMPTY) ?: [];

@@ -255,7 +255,7 @@ final class PlyReader
         $row = [];
         if ($format === 'ascii') {
             do {
-                $text = fgets($this->file, 4_000_000);
+                $text = Files::line($this->file, 4_000_000);
                 if ($text === false) {
                     throw $this->bad('it ends before all its elements are there');
                 }
