@@ -11,8 +11,8 @@ export default defineConfig({
     workers: 1,
     retries: 0,
     // No test measures time: these are for machines that others take most of.
-    timeout: 600_000,
-    expect: { timeout: 60_000 },
+    timeout: 1_800_000,
+    expect: { timeout: 240_000 },
     reporter: [['list']],
     use: {
         baseURL: `http://127.0.0.1:${port}`,

@@ -3,18 +3,20 @@ import { expect, test, type Page } from '@playwright/test'
 import { cut, pieces, project, settled } from './helpers'
 
 // axe-core (Deque Systems, MPL-2.0): rules of WCAG 2.1 A and AA. Nothing serious or critical may be found, by day or by night.
-// What is seen while something still fades is looked at again: a fault stays.
+// What is seen while something still fades is looked at again: a fault stays. One look can take half a minute on a busy machine.
 async function sound(page: Page, where: string): Promise<void> {
-    await expect(async () => {
+    let places: string[] = []
+    for (let looks = 0; looks === 0 || (places.length > 0 && looks < 4); looks++) {
+        await settled(page)
         const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
         const grave = violations.filter((one) => one.impact === 'serious' || one.impact === 'critical')
-        const places = grave.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.html.slice(0, 120)} ${node.any.map((one) => one.message).join(' ')}`))
-        expect(places, where).toEqual([])
-    }).toPass({ timeout: 20_000 })
+        places = grave.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.html.slice(0, 120)} ${node.any.map((one) => one.message).join(' ')}`))
+    }
+    expect(places, where).toEqual([])
 }
 
 test('every main view passes an accessibility run, by day and by night', async ({ page }) => {
-    test.setTimeout(1_200_000)
+    test.setTimeout(2_400_000)
     await project(page, 'post', 'plain post')
     await cut(page, '2 pieces')
     for (const theme of ['Day', 'Night']) {

@@ -103,7 +103,7 @@ export async function look(page: Page, from: string): Promise<void> {
 
 export async function cut(page: Page, says: string | RegExp = /pieces/): Promise<void> {
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
-    await expect(page.getByRole('status').first()).toContainText(says, { timeout: 240_000 })
+    await expect(page.getByRole('status').first()).toContainText(says)
 }
 
 export const card = (page: Page, name: string) => page.locator(`[data-piece="${name}"]`)

@@ -34,7 +34,7 @@ test('a line across the view: steps of 5 degrees, ahead on its left, the lost si
     await drawLine(page, 18.4, true)
     await page.mouse.up()
     await page.keyboard.up('Alt')
-    expect(Math.abs(Number(await field(page, 'Tilt, °').inputValue()) - 18.4)).toBeLessThan(0.6)
+    await expect.poll(async () => Math.abs(Number(await field(page, 'Tilt, °').inputValue()) - 18.4)).toBeLessThan(0.6)
     await expect(field(page, 'Tilt, °')).not.toHaveValue('20.0')
 })
 

@@ -10,7 +10,7 @@ const count = async (page: Page) => Number((await page.locator('[data-number=pie
 
 async function shatter(page: Page, button: string | RegExp = 'Shatter'): Promise<void> {
     await page.getByRole('button', { name: button, exact: true }).click()
-    await expect(page.getByRole('status').first()).toContainText(/pieces|run again/, { timeout: 240_000 })
+    await expect(page.getByRole('status').first()).toContainText(/pieces|run again/)
 }
 
 /** The recipe and the pieces as the project takes them out, and the same recipe run by the command line. */
@@ -43,8 +43,8 @@ test('a jar is shattered around a picked place, with another seed, small ones jo
     await page.getByRole('button', { name: 'done' }).click()
     await shatter(page)
     await expect(page.getByRole('status').first()).toContainText(/all watertight, 0\.000 % volume lost/)
+    await expect.poll(() => pieces(page).count()).toBeGreaterThan(20)
     const before = await pieces(page).count()
-    expect(before).toBeGreaterThan(20)
 
     // The step stays editable: another seed, and the small ones join their neighbours.
     await page.getByRole('radio', { name: 'Lineage' }).click()
@@ -188,15 +188,14 @@ test('blocks, rings, a chop and hollow shards say beforehand what they make', as
 })
 
 test('1,000 shards stay workable in the list and in the view', async ({ page }) => {
-    test.setTimeout(900_000)
     await project(page, 'clay', 'dust')
     await kind(page, 'Cells')
     await type(page, 'Count', '1000')
-    await expect.poll(() => count(page), { timeout: 90_000 }).toBeGreaterThan(900)
+    await expect.poll(() => count(page)).toBeGreaterThan(900)
     await page.getByRole('button', { name: 'Shatter', exact: true }).click()
     await expect(page.getByRole('status').first()).toContainText(/1[0-9]{3} pieces, all watertight/, { timeout: 300_000 })
-    await expect.poll(() => pieces(page).count(), { timeout: 90_000 }).toBeGreaterThan(999)
-    await expect(page.locator('.loading')).toHaveCount(0, { timeout: 240_000 })
+    await expect.poll(() => pieces(page).count()).toBeGreaterThan(999)
+    await expect(page.locator('.loading')).toHaveCount(0)
     await card(page, 'dust-C').locator('button.body').click()
     await expect(card(page, 'dust-C').locator('button.body')).toHaveAttribute('aria-pressed', 'true')
 })
