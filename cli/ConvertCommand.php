@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Cli;
 
 use Isotome\Format\MeshFile;
-use Isotome\Recipe\Palette;
+use Isotome\Operation\Palette;
 use RuntimeException;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;

@@ -6,12 +6,11 @@ namespace Cli;
 
 use Isotome\Exception\BadCommand;
 use Isotome\Format\MeshFile;
-use Isotome\Recipe\Manifest;
-use Isotome\Recipe\Names;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
-use Isotome\Recipe\Step;
-use Isotome\Recipe\StepRecord;
+use Isotome\Operation\Manifest;
+use Isotome\Operation\Names;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
+use Isotome\Operation\StepRecord;
 use RuntimeException;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Helper\ProgressBar;
@@ -67,9 +66,7 @@ final class RunCommand extends MeshCommand
             });
         }
         $terminal?->finish();
-        $document = $this->write($out, [
-            'isotome_recipe' => 1, 'units' => 'mm', 'steps' => array_map(static fn (Step $step): array => $step->toArray(), $recipe->steps),
-        ], $file, $read->mesh->triangleCount(), $runner, $as, $isTogether, $density === null ? null : (float) $density);
+        $document = $this->write($out, $recipe->toArray(), $file, $read->mesh->triangleCount(), $runner, $as, $isTogether, $density === null ? null : (float) $density);
 
         return $this->say($input, $output, $document, $runner->records());
     }
@@ -99,12 +96,7 @@ final class RunCommand extends MeshCommand
             throw new RuntimeException("The folder $out cannot be made; check the folder above it.");
         }
         try {
-            $steps = array_map(static fn (StepRecord $record): array => [
-                'do' => $record->do, 'took' => $record->took, 'gave' => $record->gave, 'seconds' => $record->seconds,
-                'peak_mb' => $record->peakMb, 'unclosed' => $record->unclosed, 'crossing' => $record->crossing,
-                ...($record->mended === [] ? [] : ['mended' => $record->mended]),
-                ...($record->mirrored === [] ? [] : ['mirrored' => $record->mirrored]),
-            ], $runner->records());
+            $steps = array_map(static fn (StepRecord $record): array => $record->toArray(), $runner->records());
             $from = ['file' => $file, 'triangles' => $triangles];
             $document = $isTogether
                 ? Manifest::writeTogether($partial, $recipe, $from, $runner->pieces(), $steps, Names::file(pathinfo($file, PATHINFO_FILENAME)).".$as", $density)
@@ -147,7 +139,7 @@ final class RunCommand extends MeshCommand
                 $output->writeln(sprintf('%s  %d triangles, %.3f mm³, %s', $piece['file'], $piece['triangles'], $piece['volume_mm3'], $piece['watertight'] ? 'watertight' : 'not watertight'), OutputInterface::OUTPUT_RAW);
             }
             foreach ($records as $n => $record) {
-                foreach ($record->unclosed as $path) {
+                foreach ($record->report->unclosed as $path) {
                     $output->writeln(sprintf('step %d: an outline of %s could not be closed, %.3f mm long, from (%.3f, %.3f, %.3f) to (%.3f, %.3f, %.3f)', $n + 1, $path['piece'], $path['length_mm'], ...[...$path['from'], ...$path['to']]), OutputInterface::OUTPUT_RAW);
                 }
             }

@@ -12,8 +12,8 @@ use App\Models\Upload;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\MeshFile;
 use Isotome\Format\Units;
-use Isotome\Recipe\Names;
-use Isotome\Recipe\Palette;
+use Isotome\Operation\Names;
+use Isotome\Operation\Palette;
 
 /** Reads accepted files and stores them as the project's stock: a piece a file, or a piece a part when a file holds several. */
 final class BringIn extends LongWork

@@ -11,7 +11,7 @@ use App\Meshes\StoreAhead;
 use App\Models\Run;
 use App\Models\Step;
 use Isotome\Exception\BadRecipe;
-use Isotome\Recipe\Recipe;
+use Isotome\Operation\Recipe;
 
 /** Gives a step other settings and runs it again, and after it what was made of its pieces. */
 final class EditStep extends LongWork

@@ -14,7 +14,7 @@ use App\Meshes\StoreAhead;
 use App\Models\Piece;
 use App\Models\Run;
 use Isotome\Exception\BadRecipe;
-use Isotome\Recipe\Recipe;
+use Isotome\Operation\Recipe;
 
 /** One step, or all steps of a recipe, on a project's living pieces: all of them are stored, or none. */
 final class TakeSteps extends LongWork
@@ -38,17 +38,17 @@ final class TakeSteps extends LongWork
                 throw new BadRecipe($which.'None of the pieces that it takes ('.implode(', ', array_slice($step->of(), 0, 5)).') is there; pick pieces, or check the names in the recipe.');
             }
             $one = WorkedStep::of($step, ++$number, $mine, $made, $store, $ahead, fn (string $phase, float $share) => $this->report($which.$phase, 0.9 * ($n + $share) / count($steps)));
-            foreach ($one->families as $family) {
-                unset($living[$family->taken->name]);
-                foreach ($family->made as $draft) {
-                    $living[$draft->name] = $draft;
-                    $made++;
-                }
+            foreach ($one->took as $draft) {
+                unset($living[$draft->name]);
+            }
+            foreach ($one->made as $draft) {
+                $living[$draft->name] = $draft;
+                $made++;
             }
             $worked[] = $one;
         }
-        if (array_sum(array_map(static fn (WorkedStep $one): int => count($one->families), $worked)) === 0) {
-            throw new BadRecipe(Sentence::nothing($worked[0]));
+        if (array_filter($worked, static fn (WorkedStep $one): bool => $one->took !== []) === []) {
+            throw new BadRecipe($worked[0]->step->nothing());
         }
 
         return function () use ($run, $worked): string {

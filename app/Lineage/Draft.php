@@ -7,18 +7,19 @@ namespace App\Lineage;
 use App\Meshes\MeshStore;
 use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
-use Isotome\Recipe\Piece as CorePiece;
+use Isotome\Operation\Piece as CorePiece;
 
 /** A piece while steps are worked out: stored already, or made by a step that is not stored yet. */
 final class Draft
 {
+    /** @param  list<self>  $parents  of a piece that a step made, the first one first */
     private function __construct(
         public readonly string $name,
         public string $colour,
         public ?string $title,
         /** Stored; null until it is. */
         public ?Piece $row,
-        public readonly ?self $parent,
+        public readonly array $parents,
         private ?CorePiece $made,
         private ?StoredMesh $mesh,
     ) {
@@ -26,13 +27,16 @@ final class Draft
 
     public static function stored(Piece $row): self
     {
-        return new self($row->name, $row->colour, $row->title, $row, null, null, null);
+        return new self($row->name, $row->colour, $row->title, $row, [], null, null);
     }
 
-    /** @param  StoredMesh  $mesh  as it is stored, or will be when the step is committed */
-    public static function made(CorePiece $piece, self $parent, StoredMesh $mesh): self
+    /**
+     * @param  non-empty-list<self>  $parents
+     * @param  StoredMesh  $mesh  as it is stored, or will be when the step is committed
+     */
+    public static function made(CorePiece $piece, array $parents, StoredMesh $mesh): self
     {
-        return new self($piece->name, $piece->colour, $piece->name === $parent->name ? $parent->title : null, null, $parent, $piece, $mesh);
+        return new self($piece->name, $piece->colour, $piece->name === $parents[0]->name ? $parents[0]->title : null, null, $parents, $piece, $mesh);
     }
 
     public function hash(): string
@@ -46,6 +50,12 @@ final class Draft
         return $this->mesh;
     }
 
+    /** @return list<int> numbers of the rows of its parents, which are stored before it */
+    public function parentIds(): array
+    {
+        return array_map(static fn (self $parent): int => $parent->row->id ?? throw new \LogicException('A piece is stored before what is made of it.'), $this->parents);
+    }
+
     /** As the core takes it; the mesh of a stored piece is read now. */
     public function piece(MeshStore $store): CorePiece
     {
@@ -53,7 +63,8 @@ final class Draft
             return $this->made;
         }
         $row = $this->row ?? throw new \LogicException('A draft is stored or made.');
+        $from = $row->madeOf();
 
-        return new CorePiece($row->name, $store->get($row->mesh), $row->cutFrom(), 0, $row->colour, $row->mesh->watertight);
+        return new CorePiece($row->name, $store->get($row->mesh), $from[0] ?? null, 0, $row->colour, $row->mesh->watertight, null, array_slice($from, 1));
     }
 }

@@ -22,56 +22,55 @@ final class Lineage
     /** Stores a worked step: the pieces it took are spent, those it made live. */
     public function store(Project $project, WorkedStep $worked): Step
     {
-        $record = $worked->record;
         $step = Step::query()->create([
             'project_id' => $project->id, 'number' => $worked->number, 'settings' => $worked->step->toArray(),
-            'report' => [
-                'took' => array_map(static fn (Family $family): string => $family->taken->name, $worked->families),
-                'gave' => array_merge(...array_map(static fn (Family $family): array => $family->names(), $worked->families)), 'seconds' => $record->seconds, 'peak_mb' => $record->peakMb,
-                'unclosed' => $record->unclosed, 'crossing' => $record->crossing,
-                ...($record->mended === [] ? [] : ['mended' => $record->mended]), ...($record->mirrored === [] ? [] : ['mirrored' => $record->mirrored]),
-            ],
+            'report' => ['took' => $worked->tookNames(), 'gave' => $worked->gaveNames(), ...$worked->report()],
         ]);
-        $this->families($project, $step, $worked->families);
+        $this->pieces($project, $step, $worked->took, $worked->made);
 
         return $step;
     }
 
-    /** @param  list<Family>  $families */
-    public function families(Project $project, Step $step, array $families): void
+    /**
+     * Writes the pieces that a step made, and spends those that it took.
+     *
+     * @param  list<Draft>  $took  stored
+     * @param  list<Draft>  $made  those that are stored already stay as they are
+     *
+     * @throws BadRecipe when somebody else spent one of them meanwhile
+     */
+    public function pieces(Project $project, Step $step, array $took, array $made): void
     {
-        $taken = $rows = [];
+        self::spend(array_map(static fn (Draft $draft): int => $draft->row->id ?? throw new \LogicException('A piece is stored before it is spent.'), $took), $step);
+        $rows = [];
         $now = now()->format('Y-m-d H:i:s');
-        foreach ($families as $family) {
-            $parent = $family->taken->row ?? throw new \LogicException('A piece is stored before what is made of it.');
-            $taken[] = $parent->id;
-            foreach ($family->made as $n => $draft) {
-                if ($draft->row === null) {
-                    $rows[] = [
-                        'project_id' => $project->id, 'parent_id' => $parent->id, 'made_by' => $step->id, 'name' => $draft->name, 'title' => $draft->title,
-                        'mesh_hash' => $draft->hash(), 'colour' => $draft->colour, 'place' => $n, 'created_at' => $now, 'updated_at' => $now,
-                    ];
-                }
+        foreach ($made as $n => $draft) {
+            if ($draft->row === null) {
+                $parents = $draft->parentIds();
+                $rows[] = [
+                    'project_id' => $project->id, 'parent_id' => $parents[0], 'others' => count($parents) > 1 ? json_encode(array_slice($parents, 1), JSON_THROW_ON_ERROR) : null,
+                    'made_by' => $step->id, 'name' => $draft->name, 'title' => $draft->title, 'mesh_hash' => $draft->hash(), 'colour' => $draft->colour, 'place' => $n,
+                    'created_at' => $now, 'updated_at' => $now,
+                ];
             }
         }
-        self::spend($taken, $step);
         foreach (array_chunk($rows, self::ROWS) as $some) {
             DB::table('pieces')->insert($some);
         }
-        $made = Piece::query()->where('made_by', $step->id)->get()->keyBy(static fn (Piece $piece): string => $piece->parent_id.'/'.$piece->name);
-        foreach ($families as $family) {
-            foreach ($family->made as $draft) {
-                $row = $draft->row === null ? $made[$family->taken->row->id.'/'.$draft->name] ?? null : null;
-                if ($row !== null) {
-                    $draft->row = $row;
-                    $row->setRelation('mesh', $draft->mesh());
-                    $row->setRelation('parent', $family->taken->row);
-                }
+        $stored = Piece::query()->where('made_by', $step->id)->get()->keyBy(static fn (Piece $piece): string => $piece->parent_id.'/'.$piece->name);
+        foreach ($made as $draft) {
+            $row = $draft->row === null ? $stored[$draft->parentIds()[0].'/'.$draft->name] ?? null : null;
+            if ($row !== null) {
+                $draft->row = $row;
+                $row->setRelation('mesh', $draft->mesh());
+                $row->setRelation('parent', $draft->parents[0]->row);
             }
         }
-        foreach ($families as $family) {
-            $family->taken->row->spent_by = $step->id;
-            $family->taken->row->syncOriginal();
+        foreach ($took as $draft) {
+            if ($draft->row !== null) {
+                $draft->row->spent_by = $step->id;
+                $draft->row->syncOriginal();
+            }
         }
     }
 
@@ -94,7 +93,8 @@ final class Lineage
 
     /**
      * Makes spent pieces live again: what was made of them goes, steps that took any of it shrink, and a step that has nothing left is gone.
-     * Later steps that would now take a revived piece as well are written down to the pieces they took, so the recipe still gives what is here.
+     * Pieces that went into the same result live again with them. Later steps that would now take a revived piece as well are written down to the
+     * pieces they took, so the recipe still gives what is here.
      *
      * @param  list<Piece>  $spent
      * @return int number of steps that are gone
@@ -102,26 +102,20 @@ final class Lineage
     public function rejoin(Project $project, array $spent): int
     {
         $steps = $project->steps()->get()->keyBy('id');
-        $made = $project->pieces()->whereNotNull('parent_id')->get()->groupBy('parent_id');
-        $children = $made->all();
-        $revived = $gone = $lost = [];
-        $first = INF;
-        foreach ($spent as $piece) {
-            $first = min($first, $steps[$piece->spent_by]->number ?? INF);
-            $this->lose($piece, $steps, $children, $gone, $lost);
-            $revived[] = $piece->name;
+        $change = Undoing::of($project->pieces()->get()->all(), $spent);
+        foreach ($steps as $step) {
+            $step->report = [
+                ...$step->report,
+                'took' => array_values(array_filter($step->report['took'], static fn (string $name): bool => ! isset($change->untaken[$step->id][$name]))),
+                'gave' => array_values(array_filter($step->report['gave'], static fn (string $name): bool => ! isset($change->ungiven[$step->id][$name]))),
+            ];
         }
-        foreach ($lost as $id => $names) {
-            [$took, $gave] = [$names['took'] ?? [], $names['gave'] ?? []];
-            $report = $steps[$id]->report;
-            $report['took'] = array_values(array_filter($report['took'], static fn (string $name): bool => ! isset($took[$name])));
-            $report['gave'] = array_values(array_filter($report['gave'], static fn (string $name): bool => ! isset($gave[$name])));
-            $steps[$id]->report = $report;
-        }
-        self::remove(array_keys($gone));
-        foreach (array_chunk(array_map(static fn (Piece $piece): int => $piece->id, $spent), self::ROWS) as $some) {
+        self::remove(array_keys($change->gone));
+        foreach (array_chunk(array_keys($change->revived), self::ROWS) as $some) {
             DB::table('pieces')->whereIn('id', $some)->update(['spent_by' => null]);
         }
+        $first = min([INF, ...array_map(static fn (Piece $piece): float => $steps[$piece->spent_by]->number ?? INF, $change->revived)]);
+        $names = array_values(array_map(static fn (Piece $piece): string => $piece->name, $change->revived));
         $vanished = 0;
         foreach ($steps as $step) {
             if ($step->report['took'] === []) {
@@ -130,7 +124,7 @@ final class Lineage
 
                 continue;
             }
-            if ($step->number >= $first && self::wouldTake($step, $revived)) {
+            if ($step->number >= $first && self::wouldTake($step, $names)) {
                 $step->settings = [...$step->settings, 'of' => $step->report['took']];
             }
             $step->save();
@@ -171,39 +165,20 @@ final class Lineage
         }
     }
 
-    /**
-     * Strikes what was made of a piece, and all that was made of that.
-     *
-     * @param  \Illuminate\Support\Collection<int|string, Step>  $steps
-     * @param  array<int|string, mixed>  $made
-     * @param  array<array-key, true>  $gone
-     * @param  array<array-key, array{took?: array<array-key, true>, gave?: array<array-key, true>}>  $lost  by step
-     */
-    private function lose(Piece $piece, $steps, array $made, array &$gone, array &$lost): void
-    {
-        $step = $steps[$piece->spent_by] ?? null;
-        $children = $made[$piece->id] ?? [];
-        if ($step !== null) {
-            $lost[$step->id]['took'][$piece->name] = true;
-            foreach ($children as $child) {
-                $lost[$step->id]['gave'][$child->name] = true;
-            }
-        }
-        foreach ($children as $child) {
-            $gone[$child->id] = true;
-            $this->lose($child, $steps, $made, $gone, $lost);
-        }
-    }
-
     /** @param  list<string>  $names */
     private static function wouldTake(Step $step, array $names): bool
     {
-        foreach ($step->core()->of() as $pattern) {
-            if ($pattern === '*') {
+        $core = $step->core();
+        $took = array_fill_keys($step->report['took'], true);
+        if (in_array('*', $core->of(), true)) {
+            return true;
+        }
+        foreach ($names as $name) {
+            if (! isset($took[$name]) && $core->takes($name)) {
                 return true;
             }
         }
 
-        return array_filter($names, static fn (string $name): bool => $step->core()->takes($name) && ! in_array($name, $step->report['took'], true)) !== [];
+        return false;
     }
 }

@@ -11,13 +11,13 @@ use App\Models\Project;
 use App\Models\Step;
 use Closure;
 use Isotome\Exception\BadBlade;
-use Isotome\Recipe\Step as CoreStep;
-use Isotome\Recipe\StepRecord;
+use Isotome\Operation\Step as CoreStep;
 
 /**
  * A step in the middle of the lineage with other settings: it runs again on the pieces it took, and the steps after it run again on
  * what came of that. Branches that the change does not reach keep their pieces, and so does a piece that comes out with the same
- * name and the same mesh as before, with everything made of it. A later step that has nothing to take any more is left out.
+ * name and the same mesh as before, with everything made of it. A later step that has nothing to take any more is left out. Pieces of another
+ * branch that went into the same result as changed ones are offered to their step again; what it does not take then lives.
  */
 final class Rework
 {
@@ -27,14 +27,17 @@ final class Rework
     /** @var array<int, true> rows that go, unless what is made again is the same */
     private array $gone = [];
 
-    /** @var list<array{Step, CoreStep, list<Family>, StepRecord|null}> what each affected step gives now */
+    /** @var list<array{Step, CoreStep, WorkedStep|null}> what each affected step gives now */
     private array $results = [];
 
-    /** @var array<int, list<Piece>> rows by what they were made of */
+    /** @var array<int, list<Piece>> rows by each piece they were made of */
     private array $children = [];
 
     /** @var array<string, list<int>> rows that go, by step and name */
     private array $struck = [];
+
+    /** @var array<int, array<int, Piece>> rows that are offered again to the step that spent them, by step */
+    private array $offered = [];
 
     private int $kept = 0;
 
@@ -47,53 +50,58 @@ final class Rework
         $rows = $project->pieces()->with(['mesh', 'parent'])->get()->keyBy('id')->all();
         $this->rows = $rows;
         foreach ($rows as $row) {
-            $this->children[(int) $row->parent_id][] = $row;
+            foreach ($row->parentIds() as $parent) {
+                $this->children[$parent][] = $row;
+            }
         }
     }
 
     public function work(Step $edited, CoreStep $core): void
     {
         $steps = $this->project->steps()->where('number', '>=', $edited->number)->get()->all();
-        $alive = [];
         foreach ($this->rows as $row) {
             if ($row->spent_by === $edited->id) {
-                $alive[$row->name] = Draft::stored($row);
-                $this->strike($row);
+                $this->offer($row);
             }
         }
+        $alive = [];
         $made = count(array_filter($this->rows, static fn (Piece $row): bool => $row->made_by !== null)) - count($this->gone);
         foreach ($steps as $n => $step) {
             $run = $step->id === $edited->id ? $core : $step->core();
-            $mine = array_values(array_filter($alive, static fn (Draft $draft): bool => $run->takes($draft->name)));
-            if ($mine === []) {
-                $this->results[] = [$step, $run, [], null];
-
-                continue;
+            foreach (array_diff_key($this->offered[$step->id] ?? [], $this->gone) as $row) {
+                $alive[$row->name] ??= Draft::stored($row);
             }
-            $which = sprintf('step %d: ', $step->number);
-            try {
-                $worked = WorkedStep::of($run, $step->number, $mine, $made, $this->store, $this->ahead, fn (string $phase, float $share) => ($this->report)($which.$phase, ($n + $share) / count($steps)));
-            } catch (BadBlade $miss) {
-                // The step that a person edits must do something; one after it may miss now.
-                if ($step->id === $edited->id) {
-                    throw $miss;
-                }
-                $this->results[] = [$step, $run, [], null];
-
-                continue;
+            $worked = $this->again($step, $run, $alive, $made, $n / count($steps), 1 / count($steps), $step->id === $edited->id);
+            foreach ($worked->took ?? [] as $draft) {
+                unset($alive[$draft->name]);
             }
-            $this->ran++;
-            foreach ($worked->families as $family) {
-                unset($alive[$family->taken->name]);
-                foreach ($family->made as $draft) {
-                    if ($this->isKept($draft, $family->taken, $step)) {
-                        continue;
-                    }
+            foreach ($worked->made ?? [] as $draft) {
+                if (! $this->isKept($draft, $step)) {
                     $alive[$draft->name] = $draft;
                     $made++;
                 }
             }
-            $this->results[] = [$step, $run, $worked->families, $worked->record];
+            $this->results[] = [$step, $run, $worked];
+        }
+    }
+
+    /** @param  array<string, Draft>  $alive */
+    private function again(Step $step, CoreStep $run, array $alive, int $made, float $from, float $share, bool $isEdited): ?WorkedStep
+    {
+        $mine = array_values(array_filter($alive, static fn (Draft $draft): bool => $run->takes($draft->name)));
+        if ($mine === []) {
+            return null;
+        }
+        try {
+            $worked = WorkedStep::of(
+                $run, $step->number, $mine, $made, $this->store, $this->ahead, fn (string $phase, float $done) => ($this->report)("step {$step->number}: $phase", $from + $share * $done),
+            );
+            $this->ran++;
+
+            return $worked;
+        } catch (BadBlade $miss) {
+            // The step that a person edits must do something; one after it may miss now.
+            return $isEdited ? throw $miss : null;
         }
     }
 
@@ -104,40 +112,32 @@ final class Rework
         Lineage::remove(array_keys($this->gone));
         $lineage = new Lineage;
         $left = [];
-        $names = [];
+        $anew = [];
         foreach ($this->gone as $id => $_) {
-            $names[$this->rows[$id]->name] = true;
+            $anew[$this->rows[$id]->name] = true;
         }
-        foreach ($this->results as [$step, $core, $families, $record]) {
-            $old = $step->report;
-            $run = array_fill_keys(array_map(static fn (Family $family): string => $family->taken->name, $families), true);
-            // What the edited step took it is asked to take again.
-            $isEdited = $step->id === $this->results[0][0]->id;
-            $took = array_values(array_filter($old['took'], static fn (string $name): bool => ! isset($names[$name]) && ! isset($run[$name]) && ! $isEdited));
-            $gave = array_values(array_filter($old['gave'], static fn (string $name): bool => ! isset($names[$name])));
-            $step->settings = $core->toArray();
-            if ($record !== null) {
-                $took = [...$took, ...array_map(static fn (Family $family): string => $family->taken->name, $families)];
-                $gave = array_values(array_unique([...$gave, ...array_merge(...array_map(static fn (Family $family): array => $family->names(), $families))]));
-                $old = [...$old, 'seconds' => $record->seconds, 'peak_mb' => $record->peakMb, 'unclosed' => $record->unclosed, 'crossing' => $record->crossing];
+        foreach ($this->results as [$step, $core, $worked]) {
+            $names = $anew + array_fill_keys($worked?->tookNames() ?? [], true);
+            foreach ($this->offered[$step->id] ?? [] as $row) {
+                $names[$row->name] = true;
             }
-            $step->report = [...$old, 'took' => $took, 'gave' => $gave];
-            if ($took === []) {
+            $old = $step->report;
+            $took = array_values(array_filter($old['took'], static fn (string $name): bool => ! isset($names[$name])));
+            $gave = array_values(array_filter($old['gave'], static fn (string $name): bool => ! isset($anew[$name])));
+            $step->settings = $core->toArray();
+            $step->report = [
+                ...($worked === null ? array_diff_key($old, ['took' => true, 'gave' => true]) : PartReport::joined($old, $took, $worked->report())),
+                'took' => [...$took, ...$worked?->tookNames() ?? []], 'gave' => array_values(array_unique([...$gave, ...$worked?->gaveNames() ?? []])),
+            ];
+            $this->release($step, $worked);
+            if ($step->report['took'] === []) {
                 $step->delete();
                 $left[] = $step->number;
 
                 continue;
             }
             $step->save();
-            $lineage->families($this->project, $step, $families);
-        }
-        // What the edited step took and does not take any more.
-        $edited = $this->results[0][0];
-        $taken = $edited->exists ? array_fill_keys($edited->report['took'], true) : [];
-        foreach ($edited->exists ? $this->rows : [] as $row) {
-            if ($row->spent_by === $edited->id && ! isset($taken[$row->name])) {
-                $row->fill(['spent_by' => null])->save();
-            }
+            $lineage->pieces($this->project, $step, $worked->took ?? [], $worked->made ?? []);
         }
         $lineage->renumber($this->project);
         $said = $this->ran === 1 ? 'Step '.$this->results[0][0]->number.' run again' : "{$this->ran} steps run again";
@@ -146,27 +146,63 @@ final class Rework
         return $said.($left === [] ? '.' : sprintf('; step %s had nothing to take any more and %s left out (undo brings it back).', implode(', ', $left), count($left) === 1 ? 'was' : 'were'));
     }
 
-    /** All that was made of a piece. */
-    private function strike(Piece $row): void
+    /** What the step took and does not take any more lives. */
+    private function release(Step $step, ?WorkedStep $worked): void
     {
+        $taken = [];
+        foreach ($worked->took ?? [] as $draft) {
+            $taken[(int) $draft->row?->id] = true;
+        }
+        foreach ($this->offered[$step->id] ?? [] as $row) {
+            if (! isset($taken[$row->id]) && ! isset($this->gone[$row->id])) {
+                $row->fill(['spent_by' => null])->save();
+            }
+        }
+    }
+
+    /** Its step is to take it again: what that step made of it goes. */
+    private function offer(Piece $row): void
+    {
+        if ($row->spent_by === null || isset($this->offered[$row->spent_by][$row->id]) || isset($this->gone[$row->id])) {
+            return;
+        }
+        $this->offered[$row->spent_by][$row->id] = $row;
         foreach ($this->children[$row->id] ?? [] as $child) {
-            if (! isset($this->gone[$child->id])) {
-                $this->gone[$child->id] = true;
-                $this->struck["$child->made_by/$child->name"][] = $child->id;
+            if ($child->made_by === $row->spent_by) {
                 $this->strike($child);
             }
         }
     }
 
-    /** The same name and mesh came of the same step before: that row stays, with all that was made of it. */
-    private function isKept(Draft $draft, Draft $parent, Step $step): bool
+    /** It goes, with all that was made of it; what else went into it is offered to its step again. */
+    private function strike(Piece $row): void
+    {
+        if (isset($this->gone[$row->id])) {
+            return;
+        }
+        $this->gone[$row->id] = true;
+        $this->struck["$row->made_by/$row->name"][] = $row->id;
+        foreach ($this->children[$row->id] ?? [] as $child) {
+            $this->strike($child);
+        }
+        foreach ($row->parentIds() as $id) {
+            $parent = $this->rows[$id] ?? null;
+            if ($parent !== null && $parent->spent_by === $row->made_by) {
+                $this->offer($parent);
+            }
+        }
+    }
+
+    /** The same name and mesh came of the same pieces by the same step before: that row stays, with all that was made of it alone. */
+    private function isKept(Draft $draft, Step $step): bool
     {
         foreach ($this->struck["$step->id/$draft->name"] ?? [] as $id) {
             $row = $this->rows[$id];
             if (! isset($this->gone[$id])) {
                 continue;
             }
-            if ($row->mesh_hash === $draft->hash() && $parent->row !== null && $row->parent_id === $parent->row->id) {
+            $isSame = $row->mesh_hash === $draft->hash() && array_filter($draft->parents, static fn (Draft $parent): bool => $parent->row === null) === [] && $draft->parentIds() === $row->parentIds();
+            if ($isSame && $this->mayStay($row)) {
                 $draft->row = $row;
                 $this->keep($row);
 
@@ -178,6 +214,18 @@ final class Rework
         }
 
         return false;
+    }
+
+    /** Whether all that was made of it was made of nothing else that changes. */
+    private function mayStay(Piece $row): bool
+    {
+        foreach ($this->children[$row->id] ?? [] as $child) {
+            if (count($child->parentIds()) > 1 || ! $this->mayStay($child)) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     private function keep(Piece $row): void

@@ -8,70 +8,102 @@ use App\Meshes\MeshStore;
 use App\Meshes\PreparedMesh;
 use App\Meshes\StoreAhead;
 use Closure;
-use Isotome\Recipe\MirrorStep;
-use Isotome\Recipe\Runner;
-use Isotome\Recipe\Step;
-use Isotome\Recipe\StepRecord;
+use Isotome\Operation\Runner;
+use Isotome\Operation\Step;
+use Isotome\Operation\StepRecord;
 
 /** A step that the core has run on drafts; of it only meshes are stored yet, which nobody sees. */
 final readonly class WorkedStep
 {
-    /** @param  list<Family>  $families */
+    /**
+     * @param  list<Draft>  $took  those that it changed or used up
+     * @param  list<Draft>  $made
+     */
     private function __construct(
         public Step $step,
         public int $number,
         public StepRecord $record,
-        public array $families,
+        public array $took,
+        public array $made,
     ) {
     }
 
     /**
      * @param  list<Draft>  $drafts  those that the step may take
-     * @param  int  $made  pieces made before, for the colours to go on from
+     * @param  int  $before  pieces made before, for the colours to go on from
      * @param  Closure(string, float): void  $report  phase and share done; it may throw to cancel
      */
-    public static function of(Step $step, int $number, array $drafts, int $made, MeshStore $store, StoreAhead $ahead, Closure $report): self
+    public static function of(Step $step, int $number, array $drafts, int $before, MeshStore $store, StoreAhead $ahead, Closure $report): self
     {
-        $taken = [];
+        $mine = [];
+        foreach ($drafts as $draft) {
+            if ($step->takes($draft->name)) {
+                $mine[$draft->name] = $draft;
+            }
+        }
         $pieces = [];
-        $mine = array_values(array_filter($drafts, static fn (Draft $draft): bool => $step->takes($draft->name)));
-        foreach ($mine as $n => $draft) {
-            $report('reading '.$draft->name, 0.3 * $n / count($mine));
-            $taken[$draft->name] = $draft;
-            $pieces[] = $draft->piece($store);
+        foreach ($mine as $draft) {
+            $report('reading '.$draft->name, 0.3 * count($pieces) / count($mine));
+            $pieces[$draft->name] = $draft->piece($store);
         }
-        $phase = match ($step->does()) {
-            'mend' => 'mending and checking', 'thicken' => 'thickening', 'score' => 'scoring', 'mirror' => 'mirroring', default => 'cutting and checking'
-        };
-        $report($phase, 0.3);
-        $runner = Runner::resume($pieces, $number - 1, $made);
-        $record = $runner->run($step, static fn (float $share) => $report($phase, 0.3 + 0.3 * $share));
-        $before = [];
-        foreach ($pieces as $piece) {
-            $before[$piece->name] = $piece;
-        }
-        $families = array_fill_keys($record->took, []);
+        $report($step->doing(), 0.3);
+        $runner = Runner::resume(array_values($pieces), $number - 1, $before);
+        $record = $runner->run($step, static fn (float $share) => $report($step->doing(), 0.3 + 0.3 * $share));
+        $took = array_fill_keys($record->took, true);
+        $made = [];
         foreach ($record->gave as $n => $name) {
             $report('measuring '.$name, 0.6 + 0.4 * $n / max(1, count($record->gave)));
             $piece = $runner->pieces()[$name];
-            // In place: nothing of a piece that stayed as it is.
-            if (($before[$name] ?? null) === $piece) {
-                unset($families[$name]);
+            if (($pieces[$name] ?? null) === $piece) {
+                // A piece that stayed the one it was is neither taken nor made.
+                unset($took[$name]);
 
                 continue;
             }
-            $parent = isset($before[$name]) ? $name : (string) $piece->parent;
-            $families[$parent][] = Draft::made($piece, $taken[$parent], $ahead->put(PreparedMesh::of($piece->mesh)));
+            $parents = array_map(static fn (string $parent): Draft => $mine[$parent], $record->parents[$name]);
+            $made[] = Draft::made($piece, $parents, $ahead->put(PreparedMesh::of($piece->mesh)));
         }
-
         $ahead->flush();
-        foreach ($step instanceof MirrorStep ? $families : [] as $parent => $made) {
-            // A half that became a whole is still what a person called it.
-            if (count($made) === 1) {
-                $made[0]->title = $taken[$parent]->title;
+        $step->passesTitleOn() && self::passTitlesOn($made);
+
+        return new self($step, $number, $record, array_map(static fn (string|int $name): Draft => $mine[$name], array_keys($took)), $made);
+    }
+
+    /** @return list<string> */
+    public function tookNames(): array
+    {
+        return array_map(static fn (Draft $draft): string => $draft->name, $this->took);
+    }
+
+    /** @return list<string> */
+    public function gaveNames(): array
+    {
+        return array_map(static fn (Draft $draft): string => $draft->name, $this->made);
+    }
+
+    /** @return array<string, mixed> what the lineage keeps of it beside the names */
+    public function report(): array
+    {
+        return ['seconds' => $this->record->seconds, 'peak_mb' => $this->record->peakMb, ...$this->record->report->toArray()];
+    }
+
+    /**
+     * To the only piece that was made of another one.
+     *
+     * @param  list<Draft>  $made
+     */
+    private static function passTitlesOn(array $made): void
+    {
+        $children = [];
+        foreach ($made as $draft) {
+            foreach ($draft->parents as $parent) {
+                $children[$parent->name][] = $draft;
             }
         }
-
-        return new self($step, $number, $record, array_map(static fn (string|int $name, array $made): Family => new Family($taken[$name], $made), array_keys($families), $families));
+        foreach ($made as $draft) {
+            if (count($draft->parents) === 1 && count($children[$draft->parents[0]->name]) === 1) {
+                $draft->title = $draft->parents[0]->title;
+            }
+        }
     }
 }

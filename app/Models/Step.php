@@ -6,8 +6,8 @@ namespace App\Models;
 
 use Illuminate\Database\Eloquent\Model;
 use Illuminate\Database\Eloquent\Relations\HasMany;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Step as CoreStep;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Step as CoreStep;
 
 /**
  * One operation on pieces: its settings as the recipe writes them, and what it did.

@@ -20,8 +20,8 @@ use Demo\WheelSilhouette;
 use Illuminate\Database\Seeder;
 use Illuminate\Support\Facades\DB;
 use Isotome\Mesh\Mesh;
-use Isotome\Recipe\Names;
-use Isotome\Recipe\Palette;
+use Isotome\Operation\Names;
+use Isotome\Operation\Palette;
 
 /** The shelf of the Millrace Museum's workshop, as it stands at the first start. */
 final class DatabaseSeeder extends Seeder

@@ -14,7 +14,7 @@ use Isotome\Cells\ShatterSettings;
 use Isotome\Cells\StandIn;
 use Isotome\Measure\Volume;
 use Isotome\Mesh\Mesh;
-use Isotome\Recipe\Palette;
+use Isotome\Operation\Palette;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
 use Tests\Support\Solids;

@@ -6,10 +6,10 @@ namespace Tests\Core;
 
 use Isotome\Check\EdgeCheck;
 use Isotome\Format\StlReader;
-use Isotome\Recipe\Manifest;
-use Isotome\Recipe\Piece;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Manifest;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
 use Tests\Support\Folder;

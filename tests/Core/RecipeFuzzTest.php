@@ -6,8 +6,8 @@ namespace Tests\Core;
 
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\Refusal;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Damage;

@@ -7,11 +7,11 @@ namespace Tests\Core;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Measure\Volume;
-use Isotome\Recipe\Names;
-use Isotome\Recipe\Palette;
-use Isotome\Recipe\Piece;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Names;
+use Isotome\Operation\Palette;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;
@@ -82,10 +82,10 @@ final class RecipeTest extends TestCase
     public function test_units_scale_places_and_kerf_but_not_directions(): void
     {
         $step = Recipe::fromArray(['isotome_recipe' => 1, 'units' => 'in', 'steps' => [self::cut(['kerf' => 0.1])]])->steps[0];
-        self::assertInstanceOf(\Isotome\Recipe\CutStep::class, $step);
-        self::assertSame(127.0, $step->blade->plane->offset);
-        self::assertSame(2.54, $step->blade->kerf);
-        self::assertSame([0.0, 0.0, 1.0], $step->blade->plane->facing());
+        self::assertInstanceOf(\Isotome\Operation\Kind\FlatStep::class, $step);
+        self::assertSame(127.0, $step->blade()->plane->offset);
+        self::assertSame(2.54, $step->blade()->kerf);
+        self::assertSame([0.0, 0.0, 1.0], $step->blade()->plane->facing());
     }
 
     public function test_what_is_written_reads_back_as_the_same_step(): void
@@ -178,13 +178,13 @@ final class RecipeTest extends TestCase
             self::cut(['blade' => ['kind' => 'series', 'facing' => [1.0, 0.0, 0.0], 'parts' => 4]]),
         ];
         $recipe = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => $steps]);
-        $written = array_map(static fn (\Isotome\Recipe\Step $step): array => $step->toArray(), $recipe->steps);
+        $written = array_map(static fn (\Isotome\Operation\Step $step): array => $step->toArray(), $recipe->steps);
         self::assertEquals($recipe, Recipe::fromArray(['isotome_recipe' => 1, 'steps' => $written]));
         $bad = [
             'steps[0].blade.stops' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => []]]),
             'steps[0].blade.stops[1]' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [1, 'x']]]),
             'steps[0].blade.count' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'from' => 0, 'step' => 1, 'count' => 1.5]]),
-            'steps[0].blade: ' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'parts' => 1]]),
+            'steps[0].blade.parts' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'parts' => 1]]),
             'steps[0].blade has the unknown key' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'parts' => 2, 'stops' => [1]]]),
             'steps[0].kerf' => self::cut(['blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [1, 2]], 'kerf' => 1]),
             'steps[0].edge_mm' => self::cut(['edge_mm' => 0]),

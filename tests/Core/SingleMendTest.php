@@ -13,10 +13,10 @@ use Isotome\Measure\Volume;
 use Isotome\Mend\Difference;
 use Isotome\Mend\SingleMend;
 use Isotome\Mesh\Mesh;
-use Isotome\Recipe\Names;
-use Isotome\Recipe\Rebase;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Names;
+use Isotome\Operation\Rebase;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;
 
@@ -113,7 +113,7 @@ final class SingleMendTest extends TestCase
         }
         $runner = Runner::on('post', $open);
         $record = $runner->run($read(['do' => 'mend', 'only' => 'close']));
-        self::assertSame([['post' => ['close' => 1]], true], [$record->mended, $runner->pieces()['post']->watertight]);
+        self::assertSame([['post' => ['close' => 1]], true], [$record->report->toArray()['mended'], $runner->pieces()['post']->watertight]);
         $sheet = Runner::on('sign', Mesh::of([0.0, 0.0, 0.0, 40.0, 0.0, 0.0, 40.0, 30.0, 0.0, 0.0, 30.0, 0.0], [0, 1, 2, 0, 2, 3]));
         $sheet->run($read(['do' => 'thicken', 'thickness_mm' => 2]));
         self::assertEqualsWithDelta(2400.0, Volume::of($sheet->pieces()['sign']->mesh), 1e-9);

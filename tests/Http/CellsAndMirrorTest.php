@@ -8,8 +8,8 @@ use App\Models\Piece;
 use Demo\WheelBracket;
 use Isotome\Format\StlReader;
 use Isotome\Measure\Volume;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use Tests\Support\Bodies;
 use Tests\Support\Solids;
 
@@ -218,14 +218,14 @@ final class CellsAndMirrorTest extends HttpTestCase
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'cracks']], 'blade.by is "cracks"'],
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'uniform', 'count' => 1]], 'count is 1'],
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'uniform', 'count' => 9, 'colour' => 'red']], 'unknown key'],
-            [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'gathered', 'count' => 9, 'places' => []]], 'places is []'],
+            [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'gathered', 'count' => 9, 'places' => [], 'falloff' => 5]], 'places is []'],
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'blocks', 'count' => [2, 2, 2], 'size' => [1, 1, 1]]], 'both count and size'],
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'points', 'vertices_of' => 999_999, 'count' => 8]], 'is not there'],
             [['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 0], 'facing' => [0, 0, 1]]], 'neither a cut with cells nor a mirror'],
             [['do' => 'mirror', 'planes' => []], 'planes is []'],
             [['do' => 'mirror', 'planes' => [['through' => [0, 0, 0], 'facing' => [0, 0, 0]]]], 'has no direction'],
             [['do' => 'mirror', 'planes' => [['through' => [0, 0, 0], 'facing' => [1, 0, 0]]], 'gives' => 'three'], 'gives is "three"'],
-            [['do' => 'mirror', 'copies' => ['axis' => [0, 0, 1], 'count' => 1]], '1 copies'],
+            [['do' => 'mirror', 'copies' => ['axis' => [0, 0, 1], 'count' => 1]], 'copies.count is 1'],
             ['none', 'There is no step'],
         ] as [$step, $says]) {
             $answer = $this->postJson("/api/v1/projects/$id/steps", ['step' => $step])->assertUnprocessable();

@@ -15,8 +15,8 @@ use Isotome\Check\EdgeCheck;
 use Isotome\Format\StlReader;
 use Isotome\Measure\Volume;
 use Isotome\Mesh\Mesh as CoreMesh;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use Tests\Support\Solids;
 use ZipArchive;
 

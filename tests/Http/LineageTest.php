@@ -6,8 +6,8 @@ namespace Tests\Http;
 
 use App\Models\Mesh;
 use App\Models\Piece;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use Tests\Support\Solids;
 
 /** Change of mind: rejoin on a branch, edit in the middle, undo and redo, recipes on other stock. */

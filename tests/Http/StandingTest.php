@@ -16,7 +16,7 @@ use Illuminate\Support\Facades\DB;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\StlWriter;
 use Isotome\Mesh\Mesh;
-use Isotome\Recipe\Names;
+use Isotome\Operation\Names;
 use PDO;
 use PDOException;
 use Tests\Support\HostileFiles;

@@ -21,7 +21,7 @@ final class UpgradeTest extends HttpTestCase
         self::assertGreaterThan(5000, min($bytes));
         $pieces = $this->getJson("/api/v1/projects/$id")->json('pieces');
 
-        Artisan::call('migrate:rollback', ['--step' => 2, '--force' => true]);
+        Artisan::call('migrate:rollback', ['--step' => 3, '--force' => true]);
         self::assertFalse(DB::getSchemaBuilder()->hasTable('history'));
         self::assertFalse(DB::getSchemaBuilder()->hasColumn('mesh_blocks', 'sv'));
         self::assertSame(3, DB::table('pieces')->count());

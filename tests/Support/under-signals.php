@@ -7,9 +7,9 @@ declare(strict_types=1);
 
 use App\Runs\StopSignal;
 use Isotome\Mesh\Packing;
-use Isotome\Recipe\Piece;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Runner;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use Tests\Support\Solids;
 
 require __DIR__.'/../../vendor/autoload.php';

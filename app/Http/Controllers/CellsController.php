@@ -17,8 +17,14 @@ use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Measure\Box;
 use Isotome\Measure\Volume;
-use Isotome\Recipe\CellsStep;
-use Isotome\Recipe\Names;
+use Isotome\Mesh\Mesh;
+use Isotome\Operation\Given;
+use Isotome\Operation\Kind\CellsStep;
+use Isotome\Operation\Kind\ChopStep;
+use Isotome\Operation\Kind\ShatteringStep;
+use Isotome\Operation\Names;
+use Isotome\Operation\Piece as CorePiece;
+use Isotome\Operation\Work;
 
 /**
  * What cells would make of the pieces: lines to draw, how many pieces, the largest and the smallest. At once, from what stands in for them; or
@@ -48,7 +54,7 @@ final class CellsController
     {
         set_time_limit(60);
         $step = $request->step($project, ['*']);
-        if (! $step instanceof CellsStep) {
+        if (! $step instanceof ShatteringStep) {
             throw new BadRecipe('There are no cells to show; set them first.');
         }
         $pieces = $request->pieces($project)->values();
@@ -74,7 +80,7 @@ final class CellsController
             $inner .= pack('g*', ...$forecast->inner);
         }
         // Bodies apart in one cell, walls and kerfs are not foreseen, only tried out.
-        $isExact = $isExact && ($isTried || ($step->settings->kerf <= 0.0 && $step->settings->wall <= 0.0));
+        $isExact = $isExact && ($isTried || ($step->shatter()->kerf <= 0.0 && $step->shatter()->wall <= 0.0));
 
         return response()->json([
             'pieces' => count($volumes), 'largest' => ($volumes === [] ? 0.0 : max($volumes)) ?: null, 'smallest' => ($volumes === [] ? 0.0 : min($volumes)) ?: null,
@@ -83,54 +89,59 @@ final class CellsController
     }
 
     /** @throws BadRecipe */
-    private function refuseSealed(Piece $piece, CellsStep $step): void
+    private function refuseSealed(Piece $piece, ShatteringStep $step): void
     {
-        if (! $piece->mesh->watertight && $step->settings->wall <= 0.0 && $step->settings->seal !== Seal::Open) {
+        if (! $piece->mesh->watertight && $step->shatter()->wall <= 0.0 && $step->shatter()->seal !== Seal::Open) {
             throw new BadRecipe(($piece->title ?? Names::title($piece->name)).' is not watertight, so its shards cannot be sealed; mend it first, give it a wall, or leave the shards open.');
         }
     }
 
-    private function foreseen(Piece $piece, CellsStep $step, StandIns $standIns): ?Forecast
+    private function foreseen(Piece $piece, ShatteringStep $step, StandIns $standIns): ?Forecast
     {
         $standIn = $standIns->of($piece->mesh);
         if ($standIn->mesh->triangleCount() > self::TRIANGLES) {
             return null;
         }
         try {
-            if ($step->blade === null) {
-                if (self::rounds($step) > self::ROUNDS) {
-                    return null;
-                }
-                $outcome = $step->cut($standIn->mesh, self::TAG);
-
-                return Forecast::ofPieces($outcome->bodies ?? [$standIn->mesh], self::TAG, $standIn->isItself);
+            if ($step instanceof CellsStep) {
+                return Forecast::of($standIns->rough($piece->mesh), $step->cells()->within($standIn), $step->shatter()->smallest, ! $piece->mesh->watertight);
+            }
+            if (self::rounds($step) > self::ROUNDS) {
+                return null;
             }
 
-            return Forecast::of($standIns->rough($piece->mesh), $step->blade->within($standIn), $step->settings->smallest, ! $piece->mesh->watertight);
+            return Forecast::ofPieces(self::bodies($step, $standIn->mesh), self::TAG, $standIn->isItself);
         } catch (BrokenPromise) {
             return null;
         }
     }
 
-    private static function rounds(CellsStep $step): int
+    private static function rounds(ShatteringStep $step): int
     {
-        return is_int($step->bladeAs['rounds'] ?? null) ? $step->bladeAs['rounds'] : 0;
+        return $step instanceof ChopStep ? $step->rounds() : 0;
     }
 
-    private function tried(Piece $piece, CellsStep $step, StandIns $standIns, MeshStore $store): ?Forecast
+    /** @return list<Mesh> the piece itself when nothing of it is cut */
+    private static function bodies(ShatteringStep $step, Mesh $mesh): array
+    {
+        $gave = $step->apply([new CorePiece('piece', $mesh)], new Work(self::TAG, 'the step'))->gave;
+
+        return $gave === [] ? [$mesh] : array_map(static fn (Given $given): Mesh => $given->mesh, $gave);
+    }
+
+    private function tried(Piece $piece, ShatteringStep $step, StandIns $standIns, MeshStore $store): ?Forecast
     {
         try {
-            $cells = $step->blade === null ? 2 ** self::rounds($step) : $step->blade->within($standIns->of($piece->mesh))->labels;
+            $cells = $step instanceof CellsStep ? $step->cells()->within($standIns->of($piece->mesh))->labels : 2 ** self::rounds($step);
             if ($cells > self::TRIED_CELLS) {
                 return null;
             }
             $mesh = $store->get($piece->mesh);
-            $outcome = $step->cut($mesh, self::TAG);
-            $bodies = $outcome->bodies ?? [$mesh];
-            if ($step->settings->seal === Seal::Open && $step->blade !== null) {
+            $bodies = self::bodies($step, $mesh);
+            if ($step->shatter()->seal === Seal::Open && $step instanceof CellsStep) {
                 // Open pieces have no faces that would tell where they part.
                 $itself = new StandIn($mesh, Box::of($mesh), abs(Volume::of($mesh)), true);
-                $lines = Forecast::of($itself, $step->blade->within($itself), isSheet: true);
+                $lines = Forecast::of($itself, $step->cells()->within($itself), isSheet: true);
 
                 return Forecast::ofPieces($bodies, self::TAG, true)->along($lines);
             }

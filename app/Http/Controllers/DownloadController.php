@@ -15,9 +15,9 @@ use Illuminate\Filesystem\Filesystem;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Response;
 use Illuminate\Support\Str;
-use Isotome\Recipe\Manifest;
-use Isotome\Recipe\Names;
-use Isotome\Recipe\Piece as CorePiece;
+use Isotome\Operation\Manifest;
+use Isotome\Operation\Names;
+use Isotome\Operation\Piece as CorePiece;
 use RuntimeException;
 use Symfony\Component\HttpFoundation\BinaryFileResponse;
 use ZipArchive;
@@ -98,7 +98,8 @@ final class DownloadController
                 $name = "$called $n";
             }
             $taken[mb_strtolower($name)] = true;
-            yield new CorePiece($name, $store->get($piece->mesh), $piece->cutFrom(), $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight, $piece->name);
+            $from = $piece->madeOf();
+            yield new CorePiece($name, $store->get($piece->mesh), $from[0] ?? null, $piece->maker->number ?? 0, $piece->colour, $piece->mesh->watertight, $piece->name, array_slice($from, 1));
         }
     }
 }

@@ -17,10 +17,10 @@ use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadRecipe;
-use Isotome\Recipe\Names;
-use Isotome\Recipe\Rebase;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\Step as CoreStep;
+use Isotome\Operation\Names;
+use Isotome\Operation\Rebase;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Step as CoreStep;
 
 /** Change of mind: rejoin, undo, redo, and a whole recipe at once. */
 final class LineageController

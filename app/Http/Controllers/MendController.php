@@ -14,9 +14,7 @@ use Illuminate\Http\JsonResponse;
 use Isotome\Check\PlacedReport;
 use Isotome\Check\Report;
 use Isotome\Mend\Difference;
-use Isotome\Mend\Thicken;
-use Isotome\Recipe\MendStep;
-use Isotome\Recipe\ThickenStep;
+use Isotome\Operation\Kind\MendingStep;
 
 final class MendController
 {
@@ -28,7 +26,8 @@ final class MendController
 
     public function store(MendRequest $request, Project $project): JsonResponse
     {
-        $run = Run::start($project, 'mend', ['steps' => [$request->step($project)->toArray()], 'what' => $request->step($project) instanceof ThickenStep ? 'the thickening' : 'the mend'], TakeSteps::class);
+        $step = $request->step($project);
+        $run = Run::start($project, 'mend', ['steps' => [$step->toArray()], 'what' => $step->what()], TakeSteps::class);
 
         return RunResource::make($run)->response()->setStatusCode(202);
     }
@@ -44,10 +43,10 @@ final class MendController
         $before = $store->get($piece->mesh);
         $step = $request->step($project);
         $did = [];
-        if ($step instanceof MendStep) {
+        if ($step instanceof MendingStep) {
             ['mesh' => $after, 'did' => $did] = $step->on($before, 1);
         } else {
-            $after = Thicken::of($before, $step->thickness, $step->side, 1);
+            $after = $step->on($before, 1);
         }
         $difference = Difference::of($before, $after);
 

@@ -22,8 +22,9 @@ use Isotome\Mirror\SeamForecast;
 use Isotome\Mirror\SeamGap;
 use Isotome\Mirror\Symmetry;
 use Isotome\Mirror\SymmetryMap;
-use Isotome\Recipe\MirrorStep;
-use Isotome\Recipe\Names;
+use Isotome\Operation\Kind\CopiesStep;
+use Isotome\Operation\Kind\MirrorStep;
+use Isotome\Operation\Names;
 
 /** What a mirror would do, before it does it; and how symmetric a piece is. */
 final class MirrorController
@@ -35,16 +36,16 @@ final class MirrorController
     {
         set_time_limit(60);
         $step = $request->step($project, ['*']);
-        if (! $step instanceof MirrorStep) {
-            throw new BadRecipe('There is no mirror to show; set it first.');
-        }
-        if ($step->settings === null) {
+        if ($step instanceof CopiesStep) {
             return response()->json([
                 'refusal' => null, 'crosses' => false, 'apart' => 0.0, 'rims' => 0, 'gap' => 0.0, 'weld' => 0.0, 'kink' => null, 'mean_kink' => null, 'unjoined' => [],
                 'span' => $this->span($request, $project, $store, $step),
             ]);
         }
-        $settings = $step->settings;
+        if (! $step instanceof MirrorStep) {
+            throw new BadRecipe('There is no mirror to show; set it first.');
+        }
+        $settings = $step->settings();
         $refusal = null;
         $crosses = false;
         $apart = INF;
@@ -88,12 +89,12 @@ final class MirrorController
     }
 
     /** How much of a turn the piece that takes most of it has, degrees; null when none could be looked at. */
-    private function span(StepRequest $request, Project $project, MeshStore $store, MirrorStep $step): ?float
+    private function span(StepRequest $request, Project $project, MeshStore $store, CopiesStep $step): ?float
     {
         $span = null;
         foreach ($request->pieces($project) as $piece) {
-            if ($step->copies !== null && $piece->mesh->triangles <= self::LARGEST) {
-                $span = max($span ?? 0.0, Copies::span($store->get($piece->mesh), $step->copies['through'], $step->copies['axis']));
+            if ($piece->mesh->triangles <= self::LARGEST) {
+                $span = max($span ?? 0.0, Copies::span($store->get($piece->mesh), $step->copies()['through'], $step->copies()['axis']));
             }
         }
 

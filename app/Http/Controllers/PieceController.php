@@ -11,7 +11,7 @@ use App\Models\Project;
 use Illuminate\Http\Request;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadRecipe;
-use Isotome\Recipe\Names;
+use Isotome\Operation\Names;
 
 /** Names and colours of pieces; the name under which the recipe knows a piece stays. */
 final class PieceController

@@ -18,8 +18,9 @@ use Isotome\Measure\GoodPlaces;
 use Isotome\Measure\NarrowestWidth;
 use Isotome\Measure\Profile;
 use Isotome\Measure\Simplified;
-use Isotome\Recipe\CutStep;
-use Isotome\Recipe\Recipe;
+use Isotome\Operation\Kind\SeriesStep;
+use Isotome\Operation\Kind\WanderStep;
+use Isotome\Operation\Recipe;
 
 /** The rail: section area along the facing, good and bad places, and where a series would stop. */
 final class ProfileController
@@ -67,7 +68,7 @@ final class ProfileController
     public function stops(BladeRequest $request, Project $project): JsonResponse
     {
         $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$request->step($project, ['*'])]])->steps[0];
-        $series = $step instanceof CutStep ? $step->series : null;
+        $series = $step instanceof SeriesStep || $step instanceof WanderStep ? $step->series() : null;
         if ($series === null) {
             throw new BadRecipe('There is no series; place stops on the rail first.');
         }

@@ -22,7 +22,7 @@ use Illuminate\Http\Resources\Json\AnonymousResourceCollection;
 use Illuminate\Http\Response;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
-use Isotome\Recipe\Names;
+use Isotome\Operation\Names;
 
 final class ProjectController
 {
@@ -95,6 +95,7 @@ final class ProjectController
                 $new = $piece->replicate();
                 $new->fill([
                     'project_id' => $copy->id, 'parent_id' => $piece->parent_id === null ? null : $pieces[$piece->parent_id],
+                    'others' => $piece->others === null ? null : array_map(static fn (int $other): int => $pieces[$other], $piece->others),
                     'made_by' => $piece->made_by === null ? null : $steps[$piece->made_by], 'spent_by' => $piece->spent_by === null ? null : $steps[$piece->spent_by],
                 ])->save();
                 $pieces[$piece->id] = $new->id;

@@ -17,7 +17,7 @@ use Isotome\Format\SectionDrawing;
 use Isotome\Measure\NarrowestWidth;
 use Isotome\Measure\Simplified;
 use Isotome\Mesh\Mesh;
-use Isotome\Recipe\Names;
+use Isotome\Operation\Names;
 
 /** The section of the taken pieces as the blade stands now; asked while it is dragged. */
 final class SectionController

@@ -12,7 +12,6 @@ use App\Models\Project;
 use App\Models\Run;
 use App\Models\Step;
 use Illuminate\Http\JsonResponse;
-use Isotome\Recipe\MirrorStep;
 
 /** Cuts with cells, and mirrors: a new one, or other settings for one in the lineage. */
 final class StepController
@@ -20,7 +19,7 @@ final class StepController
     public function store(StepRequest $request, Project $project): JsonResponse
     {
         $step = $request->step($project);
-        $run = Run::start($project, 'cut', ['steps' => [$step->toArray()], 'what' => $step instanceof MirrorStep ? 'the mirror' : 'the shattering'], TakeSteps::class);
+        $run = Run::start($project, 'cut', ['steps' => [$step->toArray()], 'what' => $step->what()], TakeSteps::class);
 
         return RunResource::make($run)->response()->setStatusCode(202);
     }

@@ -15,8 +15,8 @@ use Isotome\Cut\KerfSide;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadRecipe;
-use Isotome\Recipe\CutStep;
-use Isotome\Recipe\Recipe;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Step;
 
 /** A blade, the pieces it takes, and, for a cut, what it leaves. */
 final class BladeRequest extends FormRequest
@@ -146,14 +146,12 @@ final class BladeRequest extends FormRequest
     }
 
     /** @param  array<string, mixed>  $step */
-    private function read(array $step): CutStep
+    private function read(array $step): Step
     {
         try {
-            $core = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$step]])->steps[0];
+            return Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$step]])->steps[0];
         } catch (BadRecipe $refusal) {
             throw new BadRecipe(str_replace('steps[0].', '', $refusal->getMessage()));
         }
-
-        return $core instanceof CutStep ? $core : throw new BadRecipe('This is no cut; place the blade again.');
     }
 }

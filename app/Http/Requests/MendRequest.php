@@ -10,9 +10,9 @@ use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
 use Isotome\Exception\BadRecipe;
 use Isotome\Mend\SingleMend;
-use Isotome\Recipe\MendStep;
-use Isotome\Recipe\Recipe;
-use Isotome\Recipe\ThickenStep;
+use Isotome\Operation\Kind\MendingStep;
+use Isotome\Operation\Kind\ThickenStep;
+use Isotome\Operation\Recipe;
 
 /** The whole mend, one mend only, or a thickness for a sheet. */
 final class MendRequest extends FormRequest
@@ -42,7 +42,7 @@ final class MendRequest extends FormRequest
         ];
     }
 
-    public function step(Project $project): MendStep|ThickenStep
+    public function step(Project $project): MendingStep|ThickenStep
     {
         $names = array_values($project->pieces()->whereNull('spent_by')->whereIn('id', (array) $this->input('pieces'))->pluck('name')->all());
         if ($names === []) {
@@ -56,7 +56,7 @@ final class MendRequest extends FormRequest
             ], static fn (mixed $value): bool => $value !== null);
         $core = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$step]])->steps[0];
 
-        return $core instanceof MendStep || $core instanceof ThickenStep ? $core : throw new BadRecipe('This is no mend; choose one.');
+        return $core instanceof MendingStep || $core instanceof ThickenStep ? $core : throw new BadRecipe('This is no mend; choose one.');
     }
 
     public function piece(Project $project): Piece

@@ -11,9 +11,9 @@ use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Collection;
 use Isotome\Cells\Sites;
 use Isotome\Exception\BadRecipe;
-use Isotome\Recipe\CellsStep;
-use Isotome\Recipe\MirrorStep;
-use Isotome\Recipe\Recipe;
+use Isotome\Operation\Kind\MirroringStep;
+use Isotome\Operation\Kind\ShatteringStep;
+use Isotome\Operation\Recipe;
 
 /** A step as a recipe writes it, but for the pieces it takes, which are given by number. */
 final class StepRequest extends FormRequest
@@ -37,7 +37,7 @@ final class StepRequest extends FormRequest
     }
 
     /** @param  list<string>|null  $of  names instead of the request's pieces */
-    public function step(Project $project, ?array $of = null): CellsStep|MirrorStep
+    public function step(Project $project, ?array $of = null): ShatteringStep|MirroringStep
     {
         $given = $this->written((array) $this->input('step'), $project);
         $of ??= $this->input('pieces') === null ? ['*'] : array_values($this->pieces($project)->map(static fn (Piece $piece): string => $piece->name)->all());
@@ -47,7 +47,7 @@ final class StepRequest extends FormRequest
             throw new BadRecipe(str_replace('steps[0].', '', $refusal->getMessage()));
         }
 
-        return $core instanceof CellsStep || $core instanceof MirrorStep ? $core : throw new BadRecipe('This is neither a cut with cells nor a mirror; set it again.');
+        return $core instanceof ShatteringStep || $core instanceof MirroringStep ? $core : throw new BadRecipe('This is neither a cut with cells nor a mirror; set it again.');
     }
 
     /**

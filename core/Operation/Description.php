@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Operation;
+
+use Isotome\Check\EdgeCheck;
+use Isotome\Measure\Box;
+use Isotome\Measure\Volume;
+use Isotome\Mesh\Bodies;
+use Isotome\Mesh\Mesh;
+
+/** The measures of a mesh under the names that files and commands use for them. */
+final class Description
+{
+    /**
+     * @param  bool|null  $watertight  when it is known already
+     * @return array{triangles: int, vertices: int, shells: int, watertight: bool, volume_mm3: float, area_mm2: float, size_mm: array{float, float, float}, min_mm: array{float, float, float}, max_mm: array{float, float, float}, centroid_mm: array{float, float, float}}
+     */
+    public static function of(Mesh $mesh, ?bool $watertight = null): array
+    {
+        $box = Box::of($mesh);
+        $measures = Volume::measure($mesh);
+
+        return [
+            'triangles' => $mesh->triangleCount(),
+            'vertices' => $mesh->vertexCount(),
+            'shells' => Bodies::shellCount($mesh),
+            'watertight' => $watertight ?? EdgeCheck::of($mesh)->isWatertight(),
+            'volume_mm3' => $measures->volume,
+            'area_mm2' => $measures->area,
+            'size_mm' => $box->size(),
+            'min_mm' => $box->min,
+            'max_mm' => $box->max,
+            'centroid_mm' => $measures->centroid,
+        ];
+    }
+}

@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Operation\Kind;
+
+use Isotome\Mesh\Mesh;
+use Isotome\Operation\Applied;
+use Isotome\Operation\Done;
+use Isotome\Operation\Given;
+use Isotome\Operation\Step;
+use Isotome\Operation\Words;
+use Isotome\Operation\Work;
+
+/** What mends have in common: pieces keep their names. */
+abstract class MendingStep extends Step
+{
+    /** @return array{mesh: Mesh, did: array<string, int>} the same mesh when there was nothing to do */
+    abstract public function on(Mesh $mesh, int $tag): array;
+
+    final public function apply(array $pieces, Work $work): Applied
+    {
+        $took = $gave = $mended = [];
+        foreach ($pieces as $n => $piece) {
+            ['mesh' => $mesh, 'did' => $mended[$piece->name]] = $this->on($piece->mesh, $work->number);
+            $took[] = $piece->name;
+            $gave[] = Given::inPlace($piece, $mesh);
+            $work->report(($n + 1) / count($pieces));
+        }
+
+        return new Applied($took, $gave, new MendReport($mended));
+    }
+
+    /** One mend may open what another one closes. */
+    public function closes(): bool
+    {
+        return false;
+    }
+
+    public function what(): string
+    {
+        return 'the mend';
+    }
+
+    public function doing(): string
+    {
+        return 'mending and checking';
+    }
+
+    public function said(Done $done): string
+    {
+        $did = $done->report instanceof MendReport ? $done->report->said() : [];
+
+        return ($did === [] ? 'Mended' : 'Mended: '.implode(', ', $did)).'; '.Words::state($done).'.';
+    }
+}
