@@ -98,6 +98,6 @@ const made = await call('POST', `/projects/${small}/steps`, blocks([10, 10, 10])
 await over(made.body.id)
 const step = (await call('GET', `/projects/${small}`)).body.steps[0].id
 const again = performance.now()
-const rerun = await call('PUT', `/projects/${small}/steps/${step}/settings`, blocks([10, 10, 9.5]))
+const rerun = await call('PUT', `/projects/${small}/steps/${step}`, blocks([10, 10, 9.5]))
 const done = await over(rerun.body.id)
 console.log(`a step of 1,000 pieces run again: ${((performance.now() - again) / 1000).toFixed(1)} s; ${done.message}`)

@@ -91,7 +91,7 @@ for (let n = 0; n < 3; n++) {
     console.log(`first picture of a million triangles: ${first} ms; all of them: ${Date.now() - start} ms`)
 }
 const many = await bringIn('Bench rod', await readFile(rod))
-await ended(await call('POST', `/projects/${many}/cuts`, { through: [0, 0, 0], facing: [0, 0, 1], series: { parts: 500 } }))
+await ended(await call('POST', `/projects/${many}/steps`, { step: { do: 'cut', blade: { kind: 'series', facing: [0, 0, 1], parts: 500 } } }))
 for (let n = 0; n < 3; n++) {
     const start = Date.now()
     await page.goto(`${site}/project/${many}`)

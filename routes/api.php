@@ -2,15 +2,11 @@
 
 declare(strict_types=1);
 
-use App\Http\Controllers\CellsController;
 use App\Http\Controllers\CheckController;
-use App\Http\Controllers\CutController;
 use App\Http\Controllers\DownloadController;
 use App\Http\Controllers\FaceController;
 use App\Http\Controllers\GeometryController;
 use App\Http\Controllers\LineageController;
-use App\Http\Controllers\MendController;
-use App\Http\Controllers\MirrorController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PieceController;
 use App\Http\Controllers\PrinterController;
@@ -19,6 +15,7 @@ use App\Http\Controllers\ProjectController;
 use App\Http\Controllers\RunController;
 use App\Http\Controllers\SectionController;
 use App\Http\Controllers\StepController;
+use App\Http\Controllers\SymmetryController;
 use App\Http\Controllers\UploadController;
 use Illuminate\Support\Facades\Route;
 
@@ -55,15 +52,10 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::post('profile/widths', [ProfileController::class, 'widths']);
     Route::post('profile/stops', [ProfileController::class, 'stops']);
 
-    Route::post('cuts', [CutController::class, 'store']);
-    Route::put('steps/{step}', [CutController::class, 'update']);
     Route::post('steps', [StepController::class, 'store']);
-    Route::put('steps/{step}/settings', [StepController::class, 'update']);
-    Route::post('cells', CellsController::class);
-    Route::post('mirror', [MirrorController::class, 'preview']);
-    Route::post('symmetry', [MirrorController::class, 'symmetry']);
-    Route::post('mends', [MendController::class, 'store']);
-    Route::post('mends/preview', [MendController::class, 'preview']);
+    Route::post('steps/foresee', [StepController::class, 'foresee']);
+    Route::put('steps/{step}', [StepController::class, 'update']);
+    Route::post('symmetry', SymmetryController::class);
     Route::get('checks', [CheckController::class, 'index']);
     Route::post('checks', [CheckController::class, 'store']);
     Route::patch('pieces', [PieceController::class, 'update']);

@@ -12,7 +12,10 @@ use Isotome\Operation\Piece as CorePiece;
 /** A piece while steps are worked out: stored already, or made by a step that is not stored yet. */
 final class Draft
 {
-    /** @param  list<self>  $parents  of a piece that a step made, the first one first */
+    /**
+     * @param  list<self>  $parents  of a piece that a step made, the first one first
+     * @param  non-empty-list<int>  $order  its place in the list of pieces: that of its first parent, then its own among what was made there
+     */
     private function __construct(
         public readonly string $name,
         public string $colour,
@@ -22,21 +25,44 @@ final class Draft
         public readonly array $parents,
         private ?CorePiece $made,
         private ?StoredMesh $mesh,
+        private readonly array $order,
     ) {
     }
 
     public static function stored(Piece $row): self
     {
-        return new self($row->name, $row->colour, $row->title, $row, [], null, null);
+        return new self($row->name, $row->colour, $row->title, $row, [], null, null, [$row->place]);
     }
 
     /**
      * @param  non-empty-list<self>  $parents
      * @param  StoredMesh  $mesh  as it is stored, or will be when the step is committed
+     * @param  int  $n  its place among what the step made
      */
-    public static function made(CorePiece $piece, array $parents, StoredMesh $mesh): self
+    public static function made(CorePiece $piece, array $parents, StoredMesh $mesh, int $n): self
     {
-        return new self($piece->name, $piece->colour, $piece->name === $parents[0]->name ? $parents[0]->title : null, null, $parents, $piece, $mesh);
+        return new self($piece->name, $piece->colour, $piece->name === $parents[0]->name ? $parents[0]->title : null, null, $parents, $piece, $mesh, [...$parents[0]->order, $n]);
+    }
+
+    /**
+     * In the order in which the core has them: what was made of a piece stands where that piece stood.
+     *
+     * @param  array<array-key, self>  $drafts
+     * @return list<self>
+     */
+    public static function inOrder(array $drafts): array
+    {
+        usort($drafts, static function (self $a, self $b): int {
+            for ($i = 0; isset($a->order[$i], $b->order[$i]); $i++) {
+                if ($a->order[$i] !== $b->order[$i]) {
+                    return $a->order[$i] <=> $b->order[$i];
+                }
+            }
+
+            return count($a->order) <=> count($b->order);
+        });
+
+        return $drafts;
     }
 
     public function hash(): string

@@ -29,14 +29,14 @@ final readonly class WorkedStep
     }
 
     /**
-     * @param  list<Draft>  $drafts  those that the step may take
+     * @param  list<Draft>  $drafts  those that the step may take, in any order
      * @param  int  $before  pieces made before, for the colours to go on from
      * @param  Closure(string, float): void  $report  phase and share done; it may throw to cancel
      */
     public static function of(Step $step, int $number, array $drafts, int $before, MeshStore $store, StoreAhead $ahead, Closure $report): self
     {
         $mine = [];
-        foreach ($drafts as $draft) {
+        foreach (Draft::inOrder($drafts) as $draft) {
             if ($step->takes($draft->name)) {
                 $mine[$draft->name] = $draft;
             }
@@ -61,7 +61,7 @@ final readonly class WorkedStep
                 continue;
             }
             $parents = array_map(static fn (string $parent): Draft => $mine[$parent], $record->parents[$name]);
-            $made[] = Draft::made($piece, $parents, $ahead->put(PreparedMesh::of($piece->mesh)));
+            $made[] = Draft::made($piece, $parents, $ahead->put(PreparedMesh::of($piece->mesh)), $n);
         }
         $ahead->flush();
         $step->passesTitleOn() && self::passTitlesOn($made);

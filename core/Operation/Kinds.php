@@ -30,8 +30,27 @@ final class Kinds
         Kind\ThickenStep::class,
     ];
 
+    /** @var list<class-string<Step>> kinds that only tests know */
+    private static array $ofTests = [];
+
     /** Settings that tell kinds apart by a word, in the order in which a person reads them. */
     private const WORDS = ['do', 'blade.kind', 'blade.by'];
+
+    /** @return list<class-string<Step>> */
+    public static function all(): array
+    {
+        return [...self::ALL, ...self::$ofTests];
+    }
+
+    /**
+     * For tests of what knows the protocol only.
+     *
+     * @param  class-string<Step>  ...$kinds
+     */
+    public static function alsoInTests(string ...$kinds): void
+    {
+        self::$ofTests = array_values($kinds);
+    }
 
     /**
      * @param  array<mixed>  $step
@@ -51,7 +70,7 @@ final class Kinds
      */
     public static function of(array $step, string $at): string
     {
-        $kinds = self::ALL;
+        $kinds = self::all();
         foreach (self::WORDS as $path) {
             $words = self::words($kinds, $path);
             if ($words === []) {
@@ -75,7 +94,7 @@ final class Kinds
     /** @return list<string> the words after "do" */
     public static function does(): array
     {
-        return self::words(self::ALL, 'do');
+        return self::words(self::all(), 'do');
     }
 
     /** @param  class-string<Step>  $kind */

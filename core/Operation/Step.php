@@ -45,6 +45,9 @@ abstract class Step
      */
     abstract public static function form(): array;
 
+    /** The kinds that a step can be changed into when it is edited, as one word: they belong together and are set on one card. */
+    abstract public static function group(): string;
+
     /** @return array<string, mixed> JSON Schema of an object, made of the parts in Isotome\Schema\Schema; its title names the kind */
     abstract public static function schema(): array;
 

@@ -26,7 +26,7 @@ final class CellsAndMirrorTest extends HttpTestCase
     {
         $run = $edited === null
             ? $this->postJson("/api/v1/projects/$id/steps", ['step' => $step])->assertAccepted()->json()
-            : $this->putJson("/api/v1/projects/$id/steps/$edited/settings", ['step' => $step])->assertAccepted()->json();
+            : $this->putJson("/api/v1/projects/$id/steps/$edited", ['step' => $step])->assertAccepted()->json();
 
         return $this->getJson('/api/v1/runs/'.$run['id'])->json();
     }
@@ -34,7 +34,7 @@ final class CellsAndMirrorTest extends HttpTestCase
     public function test_a_forecast_is_what_comes(): void
     {
         $id = $this->project();
-        $said = $this->postJson("/api/v1/projects/$id/cells", ['step' => self::CELLS])->assertOk()->json();
+        $said = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => self::CELLS])->assertOk()->json();
         self::assertFalse($said['about'], 'a small mesh stands for itself');
         self::assertSame(0, strlen((string) base64_decode($said['skin'])) % 24);
         self::assertGreaterThan(0, strlen($said['skin']));
@@ -56,8 +56,8 @@ final class CellsAndMirrorTest extends HttpTestCase
         ];
         foreach ($steps as $step) {
             $id = $this->project();
-            $said = $this->postJson("/api/v1/projects/$id/cells", ['step' => $step, 'tried' => true])->assertOk()->json();
-            $foreseen = $this->postJson("/api/v1/projects/$id/cells", ['step' => $step])->assertOk()->json();
+            $said = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $step, 'tried' => true])->assertOk()->json();
+            $foreseen = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $step])->assertOk()->json();
             self::assertFalse($said['about']);
             self::assertSame(0, $said['left_out']);
             self::assertGreaterThan(0, strlen($said['skin']));
@@ -73,29 +73,29 @@ final class CellsAndMirrorTest extends HttpTestCase
         // Nine legs below one wall: outlines alone count two cells, a try the bodies in them.
         $id = $this->project(Bodies::named('table on nine legs'), 'Table');
         $legs = ['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'blocks', 'count' => [1, 1, 2]]];
-        self::assertSame(2, $this->postJson("/api/v1/projects/$id/cells", ['step' => $legs])->assertOk()->json('pieces'));
-        $tried = $this->postJson("/api/v1/projects/$id/cells", ['step' => $legs, 'tried' => true])->assertOk()->json('pieces');
+        self::assertSame(2, $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $legs])->assertOk()->json('pieces'));
+        $tried = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $legs, 'tried' => true])->assertOk()->json('pieces');
         self::assertSame('done', $this->take($id, $legs)['status']);
         self::assertSame(Piece::query()->where('project_id', $id)->whereNull('spent_by')->count(), $tried);
         self::assertGreaterThan(2, $tried);
         // What is too large for a try says so, and stays foreseen.
         $id = $this->project();
-        self::assertSame(1, $this->postJson("/api/v1/projects/$id/cells", ['step' => ['do' => 'cut', 'blade' => [...$blade, 'count' => 900]], 'tried' => true])->assertOk()->json('left_out'));
+        self::assertSame(1, $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => ['do' => 'cut', 'blade' => [...$blade, 'count' => 900]], 'tried' => true])->assertOk()->json('left_out'));
         foreach ([['by' => 'blocks', 'count' => [10, 10, 10]], ['by' => 'rings', 'rings' => 10, 'sectors' => 40, 'layers' => 4], ['by' => 'chop', 'rounds' => 11]] as $many) {
-            self::assertSame(1, $this->postJson("/api/v1/projects/$id/cells", ['step' => ['do' => 'cut', 'blade' => ['kind' => 'cells', ...$many]], 'tried' => true])->assertOk()->json('left_out'), $many['by']);
+            self::assertSame(1, $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => ['do' => 'cut', 'blade' => ['kind' => 'cells', ...$many]], 'tried' => true])->assertOk()->json('left_out'), $many['by']);
         }
-        self::assertSame(1, $this->postJson("/api/v1/projects/$id/cells", ['step' => ['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'chop', 'rounds' => 12]]])->assertOk()->json('left_out'));
-        $this->postJson("/api/v1/projects/$id/cells", ['step' => self::CELLS, 'tried' => 'perhaps'])->assertUnprocessable();
+        self::assertSame(1, $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => ['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'chop', 'rounds' => 12]]])->assertOk()->json('left_out'));
+        $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => self::CELLS, 'tried' => 'perhaps'])->assertUnprocessable();
     }
 
     public function test_a_seam_and_the_span_of_copies_are_told_beforehand(): void
     {
         $id = $this->project(WheelBracket::mesh(), 'Bracket');
         $mirror = static fn (float $catch): array => ['do' => 'mirror', 'planes' => [['through' => [0, 0, 0], 'facing' => [1, 0, 0]]], 'keep' => 'ahead', 'catch' => $catch];
-        $open = $this->postJson("/api/v1/projects/$id/mirror", ['step' => $mirror(0.1)])->assertOk()->json();
+        $open = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $mirror(0.1)])->assertOk()->json();
         self::assertNotSame([], $open['unjoined']);
         self::assertSame(0, count($open['unjoined']) % 6);
-        $caught = $this->postJson("/api/v1/projects/$id/mirror", ['step' => $mirror(0.4)])->assertOk()->json();
+        $caught = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $mirror(0.4)])->assertOk()->json();
         self::assertSame([], $caught['unjoined']);
         $half = $this->getJson("/api/v1/projects/$id")->json('pieces.0.id');
         $this->patchJson("/api/v1/projects/$id/pieces", ['pieces' => [$half], 'title' => 'Left bearing'])->assertOk();
@@ -105,9 +105,9 @@ final class CellsAndMirrorTest extends HttpTestCase
 
         $id = $this->project(Solids::box(10, 10, 10, [20.0, -5.0, 0.0]), 'Block');
         $copies = static fn (int $count): array => ['do' => 'mirror', 'copies' => ['through' => [0, 0, 0], 'axis' => [0, 0, 1], 'count' => $count]];
-        self::assertEqualsWithDelta(2 * rad2deg(atan(5 / 20)), $this->postJson("/api/v1/projects/$id/mirror", ['step' => $copies(12)])->assertOk()->json('span'), 0.25);
+        self::assertEqualsWithDelta(2 * rad2deg(atan(5 / 20)), $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $copies(12)])->assertOk()->json('span'), 0.25);
         self::assertStringContainsString('overlaps what was there', $this->take($id, $copies(16))['message']);
-        $this->postJson("/api/v1/projects/$id/mirror", ['step' => self::CELLS])->assertUnprocessable();
+        $this->postJson("/api/v1/projects/$id/steps/foresee", self::asCut($this->flatBlade()))->assertUnprocessable();
     }
 
     public function test_a_step_is_edited_replayed_and_taken_back(): void
@@ -146,11 +146,11 @@ final class CellsAndMirrorTest extends HttpTestCase
     {
         $id = $this->project(WheelBracket::mesh(), 'Bracket');
         $mirror = static fn (string $keep, float $catch = 0.0, float $x = 0.0): array => ['do' => 'mirror', 'planes' => [['through' => [$x, 0, 0], 'facing' => [1, 0, 0]]], 'keep' => $keep, 'catch' => $catch];
-        $said = $this->postJson("/api/v1/projects/$id/mirror", ['step' => $mirror('ahead')])->assertOk()->json();
+        $said = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $mirror('ahead')])->assertOk()->json();
         self::assertNull($said['refusal']);
         self::assertSame(3, $said['rims']);
         self::assertEqualsWithDelta(0.4, $said['weld'], 1e-9);
-        $said = $this->postJson("/api/v1/projects/$id/mirror", ['step' => $mirror('behind', 0.0, -5.0)])->assertOk()->json();
+        $said = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $mirror('behind', 0.0, -5.0)])->assertOk()->json();
         self::assertStringContainsString('Nothing of Bracket is on the kept side', $said['refusal']);
         $run = $this->take($id, $mirror('behind', 0.0, -5.0));
         self::assertSame('failed', $run['status']);
@@ -221,7 +221,7 @@ final class CellsAndMirrorTest extends HttpTestCase
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'gathered', 'count' => 9, 'places' => [], 'falloff' => 5]], 'places is []'],
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'blocks', 'count' => [2, 2, 2], 'size' => [1, 1, 1]]], 'both count and size'],
             [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'points', 'vertices_of' => 999_999, 'count' => 8]], 'is not there'],
-            [['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 0], 'facing' => [0, 0, 1]]], 'neither a cut with cells nor a mirror'],
+            [['do' => 'cut', 'blade' => ['kind' => 'curved']], 'blade.kind is "curved"'],
             [['do' => 'mirror', 'planes' => []], 'planes is []'],
             [['do' => 'mirror', 'planes' => [['through' => [0, 0, 0], 'facing' => [0, 0, 0]]]], 'has no direction'],
             [['do' => 'mirror', 'planes' => [['through' => [0, 0, 0], 'facing' => [1, 0, 0]]], 'gives' => 'three'], 'gives is "three"'],

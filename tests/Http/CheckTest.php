@@ -52,24 +52,24 @@ final class CheckTest extends HttpTestCase
         self::assertSame('Checked before; nothing has changed since.', $this->check($id)['message']);
 
         $ask = ['pieces' => [$this->piece($id)->id]];
-        $preview = $this->postJson("/api/v1/projects/$id/mends/preview", [...$ask, 'only' => 'close', 'rims' => [1]])->assertOk()->json();
+        $preview = $this->postJson("/api/v1/projects/$id/steps/foresee", self::asMend([...$ask, 'only' => 'close', 'rims' => [1]]))->assertOk()->json();
         self::assertSame([['close' => 1], 0], [$preview['did'], $preview['removed']]);
         self::assertCount(9 * $preview['added'], $preview['added_faces']);
         self::assertLessThan($preview['before']['faults']['open_edges'], $preview['after']['faults']['open_edges']);
         // A preview changes nothing.
         self::assertSame($ask['pieces'][0], $this->piece($id)->id);
 
-        self::assertStringStartsWith('Mended: 1 rim closed; still not watertight', $this->ask("/api/v1/projects/$id/mends", [...$ask, 'only' => 'close', 'rims' => [1]])['message']);
+        self::assertStringStartsWith('Mended: 1 rim closed; still not watertight', $this->ask("/api/v1/projects/$id/steps", self::asMend([...$ask, 'only' => 'close', 'rims' => [1]]))['message']);
         foreach (['doubled', 'turn', 'close'] as $only) {
-            $run = $this->ask("/api/v1/projects/$id/mends", ['pieces' => [$this->piece($id)->id], 'only' => $only]);
+            $run = $this->ask("/api/v1/projects/$id/steps", self::asMend(['pieces' => [$this->piece($id)->id], 'only' => $only]));
             self::assertSame('done', $run['status'], $only.': '.$run['message']);
         }
         self::assertTrue($this->piece($id)->mesh->watertight);
         self::assertSame('torus', $this->piece($id)->name);
-        $nothing = $this->ask("/api/v1/projects/$id/mends", ['pieces' => [$this->piece($id)->id], 'only' => 'slivers']);
+        $nothing = $this->ask("/api/v1/projects/$id/steps", self::asMend(['pieces' => [$this->piece($id)->id], 'only' => 'slivers']));
         self::assertSame(['failed', 'There was nothing to mend of this kind; the pieces are as they were.'], [$nothing['status'], $nothing['message']]);
         // A mend is a step: it can be cut after, rejoined and undone.
-        $this->ask("/api/v1/projects/$id/cuts", $this->flatBlade());
+        $this->ask("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()));
         self::assertSame(['torus-A', 'torus-B'], Piece::query()->where('project_id', $id)->whereNull('spent_by')->orderBy('place')->pluck('name')->all());
         $manifest = $this->getJson("/api/v1/projects/$id/recipe.json")->json('steps');
         self::assertSame(['mend', 'mend', 'mend', 'mend', 'cut'], array_column($manifest, 'do'));
@@ -86,9 +86,9 @@ final class CheckTest extends HttpTestCase
     public function test_mend_all_makes_it_watertight_in_one_step(): void
     {
         $id = $this->project($this->faulty());
-        $preview = $this->postJson("/api/v1/projects/$id/mends/preview", ['pieces' => [$this->piece($id)->id]])->assertOk()->json();
+        $preview = $this->postJson("/api/v1/projects/$id/steps/foresee", self::asMend(['pieces' => [$this->piece($id)->id]]))->assertOk()->json();
         self::assertTrue($preview['after']['watertight']);
-        $run = $this->ask("/api/v1/projects/$id/mends", ['pieces' => [$this->piece($id)->id]]);
+        $run = $this->ask("/api/v1/projects/$id/steps", self::asMend(['pieces' => [$this->piece($id)->id]]));
         self::assertStringEndsWith('; watertight now.', $run['message']);
         self::assertStringContainsString('2 rims closed', $run['message']);
         self::assertTrue($this->piece($id)->mesh->watertight);
@@ -98,14 +98,14 @@ final class CheckTest extends HttpTestCase
     public function test_pieces_that_were_mended_twice_are_mended_again_and_go_out(): void
     {
         $id = $this->project();
-        self::assertSame('done', $this->ask("/api/v1/projects/$id/cuts", $this->flatBlade(['through' => [0, 0, 0], 'facing' => [1, 0, 0], 'seal' => 'open']))['status']);
+        self::assertSame('done', $this->ask("/api/v1/projects/$id/steps", self::asCut($this->flatBlade(['through' => [0, 0, 0], 'facing' => [1, 0, 0], 'seal' => 'open'])))['status']);
         // Each half has two rims: closed one after the other.
         foreach ([0, 0] as $rim) {
             $recipe = ['isotome_recipe' => 1, 'steps' => [['do' => 'mend', 'only' => 'close', 'rims' => [$rim]]]];
             self::assertSame('done', $this->ask("/api/v1/projects/$id/recipe", $recipe)['status']);
         }
         self::assertSame('There was nothing to mend; the pieces are as they were.', $this->ask("/api/v1/projects/$id/recipe", ['isotome_recipe' => 1, 'steps' => [['do' => 'mend']]])['message']);
-        self::assertSame('done', $this->ask("/api/v1/projects/$id/cuts", $this->flatBlade())['status']);
+        self::assertSame('done', $this->ask("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))['status']);
         $this->get("/api/v1/projects/$id/pieces.zip")->assertOk();
         $pieces = Piece::query()->where('project_id', $id)->whereNull('spent_by')->orderBy('name')->get();
         self::assertSame(['torus-A-A', 'torus-A-B', 'torus-B-A', 'torus-B-B'], $pieces->pluck('name')->all());
@@ -116,10 +116,10 @@ final class CheckTest extends HttpTestCase
     {
         $sheet = Mesh::of([0, 0, 0, 40, 0, 0, 40, 30, 0, 0, 30, 0], [0, 1, 2, 0, 2, 3]);
         $id = $this->project(Mesh::of(array_map(floatval(...), $sheet->xyz), $sheet->corners));
-        self::assertSame('Thickened, watertight now.', $this->ask("/api/v1/projects/$id/mends", ['pieces' => [$this->piece($id)->id], 'thickness' => 2.5])['message']);
+        self::assertSame('Thickened, watertight now.', $this->ask("/api/v1/projects/$id/steps", self::asMend(['pieces' => [$this->piece($id)->id], 'thickness' => 2.5]))['message']);
         self::assertEqualsWithDelta(40 * 30 * 2.5, $this->piece($id)->mesh->volume, 1e-6);
         foreach ([['thickness' => 0], ['only' => 'magic'], ['rims' => 'all'], ['pieces' => []]] as $wrong) {
-            $this->postJson("/api/v1/projects/$id/mends", ['pieces' => [$this->piece($id)->id], ...$wrong])->assertUnprocessable();
+            $this->postJson("/api/v1/projects/$id/steps", self::asMend(['pieces' => [$this->piece($id)->id], ...$wrong]))->assertUnprocessable();
         }
     }
 }

@@ -25,7 +25,7 @@ final class CutTest extends HttpTestCase
     /** @return array<string, mixed> */
     private function cut(int $id, array $more = []): array
     {
-        $run = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade($more))->assertAccepted()->json();
+        $run = $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade($more)))->assertAccepted()->json();
 
         return $this->getJson('/api/v1/runs/'.$run['id'])->assertOk()->json();
     }
@@ -135,14 +135,14 @@ final class CutTest extends HttpTestCase
     public function test_blades_that_cannot_cut_are_refused_and_change_nothing(): void
     {
         $id = $this->project();
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade(['facing' => [0, 0, 0]]))->assertUnprocessable()
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade(['facing' => [0, 0, 0]])))->assertUnprocessable()
             ->assertJsonPath('message', 'The blade has no direction (its facing is 0, 0, 0); give a facing with at least one number that is not zero.');
         foreach ([['through' => [0, 0]], ['through' => [0, 0, 'x']], ['facing' => 'up'], ['keep' => 'all'], ['seal' => 'tight'], ['kerf' => -1], ['pieces' => 'all'], ['through' => [0, 0, 1e99]]] as $wrong) {
-            $message = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade($wrong))->assertUnprocessable()->json('message');
+            $message = $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade($wrong)))->assertUnprocessable()->json('message');
             self::assertMatchesRegularExpression('/; .*\.( \(and \d more errors?\))?$/', $message);
         }
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade(['pieces' => [999]]))->assertUnprocessable()
-            ->assertJsonPath('message', 'There is no piece for this blade to take; show or pick at least one piece.');
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade(['pieces' => [999]])))->assertUnprocessable()
+            ->assertJsonPath('message', 'There is no piece to take; show or pick at least one piece.');
         $run = $this->cut($id, ['through' => [0, 0, 99]]);
         self::assertSame('failed', $run['status']);
         self::assertStringContainsString('cuts nothing: torus lies from', $run['message']);
@@ -172,15 +172,15 @@ final class CutTest extends HttpTestCase
         $id = $this->project();
         Queue::assertPushed(\App\Jobs\BringIn::class, 1);
         (new \App\Jobs\BringIn(Run::query()->value('id')))->handle();
-        $run = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted()->json('id');
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertUnprocessable();
+        $run = $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted()->json('id');
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertUnprocessable();
         $this->postJson("/api/v1/projects/$id/rejoin")->assertUnprocessable();
         $this->postJson("/api/v1/runs/$run/cancel")->assertOk();
         (new TakeSteps($run))->handle();
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'cancelled')->assertJsonPath('over', true)->assertJsonPath('message', 'Stopped; nothing was changed.');
         self::assertSame([['torus'], 0, 1], [$this->living($id), Step::query()->count(), Mesh::query()->count()]);
         // And the next cut goes through; a worker that takes it up twice does it once.
-        $run = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted()->json('id');
+        $run = $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted()->json('id');
         (new TakeSteps($run))->handle();
         (new TakeSteps($run))->handle();
         self::assertSame(['torus-A', 'torus-B'], $this->living($id));
@@ -191,14 +191,14 @@ final class CutTest extends HttpTestCase
         Queue::fake();
         $id = $this->project();
         (new \App\Jobs\BringIn(Run::query()->value('id')))->handle();
-        $run = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->json('id');
+        $run = $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->json('id');
         // As a killed worker leaves it.
         Run::query()->whereKey($run)->update(['status' => 'running', 'phase' => 'cutting and checking', 'progress' => 0.5]);
         (new TakeSteps($run))->handle();
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'done');
         self::assertSame(['torus-A', 'torus-B'], $this->living($id));
         // Not for ever: work that ends a worker each time is given up.
-        $again = $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->json('id');
+        $again = $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->json('id');
         Run::query()->whereKey($again)->update(['status' => 'running', 'starts' => Lease::MOST_STARTS]);
         (new TakeSteps($again))->handle();
         $this->getJson("/api/v1/runs/$again")->assertJsonPath('status', 'failed');

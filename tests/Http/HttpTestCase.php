@@ -67,4 +67,32 @@ abstract class HttpTestCase extends TestCase
     {
         return ['through' => [0, 0, 1], 'facing' => [0, 0, 1], ...$more];
     }
+
+    /**
+     * A cut of a step, from a blade and what it leaves.
+     *
+     * @param  array<string, mixed>  $given  through, facing, and anything of series, score, faces, pieces, keep, kerf…
+     * @return array{step: array<string, mixed>, pieces: mixed}
+     */
+    protected static function asCut(array $given): array
+    {
+        $series = $given['series'] ?? null;
+        $blade = is_array($series) ? ['kind' => 'series', 'facing' => $given['facing'], ...$series] : ['kind' => 'flat', 'through' => $given['through'], 'facing' => $given['facing']];
+        $more = array_diff_key($given, array_flip(['through', 'facing', 'series', 'score', 'pieces']));
+
+        return ['step' => ['do' => ($given['score'] ?? false) === true ? 'score' : 'cut', 'blade' => $blade, ...$more], 'pieces' => $given['pieces'] ?? null];
+    }
+
+    /**
+     * A mend, or a thickness, as a step.
+     *
+     * @param  array<string, mixed>  $given  pieces, and anything of only, rims, join_mm, thickness, side
+     * @return array{step: array<string, mixed>, pieces: mixed}
+     */
+    protected static function asMend(array $given): array
+    {
+        $more = array_diff_key($given, array_flip(['pieces', 'thickness']));
+
+        return ['step' => array_key_exists('thickness', $given) ? ['do' => 'thicken', 'thickness_mm' => $given['thickness'], ...$more] : ['do' => 'mend', ...$more], 'pieces' => $given['pieces']];
+    }
 }

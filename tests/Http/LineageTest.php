@@ -17,7 +17,7 @@ final class LineageTest extends HttpTestCase
     private function cut(int $id, array $through, array $facing, ?array $names = null, array $more = []): array
     {
         $pieces = $names === null ? null : array_map(fn (string $name): int => $this->piece($id, $name)['id'], $names);
-        $run = $this->postJson("/api/v1/projects/$id/cuts", ['through' => $through, 'facing' => $facing, 'pieces' => $pieces, ...$more])->assertAccepted()->json();
+        $run = $this->postJson("/api/v1/projects/$id/steps", self::asCut(['through' => $through, 'facing' => $facing, 'pieces' => $pieces, ...$more]))->assertAccepted()->json();
         $run = $this->getJson('/api/v1/runs/'.$run['id'])->json();
         self::assertSame('done', $run['status'], (string) $run['message']);
 
@@ -115,7 +115,7 @@ final class LineageTest extends HttpTestCase
         $id = $this->branched();
         $before = $this->living($id);
         $step = $this->getJson("/api/v1/projects/$id")->json('steps.1');
-        $run = $this->putJson("/api/v1/projects/$id/steps/{$step['id']}", ['through' => [5, 0, 0], 'facing' => [1, 0, 0], 'kerf' => 0.5])->assertAccepted()->json('id');
+        $run = $this->putJson("/api/v1/projects/$id/steps/{$step['id']}", self::asCut(['through' => [5, 0, 0], 'facing' => [1, 0, 0], 'kerf' => 0.5]))->assertAccepted()->json('id');
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'done')->assertJsonPath('message', '2 steps run again.');
         $after = $this->living($id);
         self::assertSame(array_keys($before), array_keys($after));
@@ -138,7 +138,7 @@ final class LineageTest extends HttpTestCase
         $before = Piece::query()->where('project_id', $id)->pluck('id', 'name')->all();
         $step = $this->getJson("/api/v1/projects/$id")->json('steps.0.id');
         // Only the last stop moves: the two slabs below it stay, and so do their descendants.
-        $run = $this->putJson("/api/v1/projects/$id/steps/$step", ['through' => [0, 0, 0], 'facing' => [0, 0, 1], 'series' => ['stops' => [-3, 0, 4]]])->assertAccepted()->json('id');
+        $run = $this->putJson("/api/v1/projects/$id/steps/$step", self::asCut(['through' => [0, 0, 0], 'facing' => [0, 0, 1], 'series' => ['stops' => [-3, 0, 4]]]))->assertAccepted()->json('id');
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('message', '2 steps run again; 4 pieces were unchanged and kept.');
         $after = Piece::query()->where('project_id', $id)->pluck('id', 'name')->all();
         self::assertSame(['torus', 'torus-A', 'torus-A-A', 'torus-A-B', 'torus-B'], self::sorted(array_keys(array_intersect_assoc($after, $before))));
@@ -150,14 +150,14 @@ final class LineageTest extends HttpTestCase
         $id = $this->branched();
         $before = $this->living($id);
         $step = $this->getJson("/api/v1/projects/$id")->json('steps.0.id');
-        $run = $this->putJson("/api/v1/projects/$id/steps/$step", ['through' => [0, 0, 0.5], 'facing' => [0, 0, 1], 'keep' => 'ahead'])->assertAccepted()->json('id');
+        $run = $this->putJson("/api/v1/projects/$id/steps/$step", self::asCut(['through' => [0, 0, 0.5], 'facing' => [0, 0, 1], 'keep' => 'ahead']))->assertAccepted()->json('id');
         $message = $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'done')->json('message');
         self::assertStringContainsString('step 3 had nothing to take any more and was left out', $message);
         $this->assertReplays($id);
         $this->postJson("/api/v1/projects/$id/undo")->assertOk();
         self::assertSame($before, $this->living($id));
         // A blade that misses everything is refused, and nothing has changed.
-        $run = $this->putJson("/api/v1/projects/$id/steps/$step", ['through' => [0, 0, 99], 'facing' => [0, 0, 1]])->assertAccepted()->json('id');
+        $run = $this->putJson("/api/v1/projects/$id/steps/$step", self::asCut(['through' => [0, 0, 99], 'facing' => [0, 0, 1]]))->assertAccepted()->json('id');
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'failed');
         self::assertSame($before, $this->living($id));
     }

@@ -107,7 +107,7 @@ final class RailTest extends HttpTestCase
         $planes = $ask($wander)['pieces'][0]['planes'];
         self::assertSame($planes, $ask($wander)['pieces'][0]['planes']);
         self::assertNotEquals($planes, $ask([...$wander, 'wander' => ['shift' => 0.02, 'tilt' => 8, 'seed' => 6]])['pieces'][0]['planes']);
-        $run = $this->postJson("/api/v1/projects/$id/cuts", ['through' => [0, 0, 0], 'facing' => [0, 0, 1], 'series' => $wander])->assertAccepted()->json('id');
+        $run = $this->postJson("/api/v1/projects/$id/steps", self::asCut(['through' => [0, 0, 0], 'facing' => [0, 0, 1], 'series' => $wander]))->assertAccepted()->json('id');
         self::assertStringStartsWith('4 pieces, all watertight, 0.000 % volume lost', $this->getJson("/api/v1/runs/$run")->json('message'));
         // The cut faces lie in the planes that were shown.
         $piece = collect($this->getJson("/api/v1/projects/$id")->json('pieces'))->firstWhere('name', 'torus-A');
@@ -122,14 +122,14 @@ final class RailTest extends HttpTestCase
                 }
             }
         }
-        $this->postJson("/api/v1/projects/$id/cuts", ['through' => [0, 0, 0], 'facing' => [0, 0, 1], 'keep' => 'ahead', 'series' => $wander])->assertUnprocessable();
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut(['through' => [0, 0, 0], 'facing' => [0, 0, 1], 'keep' => 'ahead', 'series' => $wander]))->assertUnprocessable();
         $this->postJson("/api/v1/projects/$id/profile/stops", ['through' => [0, 0, 0], 'facing' => [0, 0, 1]])->assertUnprocessable();
     }
 
     public function test_a_score_an_opening_limited_to_faces_and_every_setting_reach_the_core(): void
     {
         $id = $this->project(Solids::box(10, 10, 10));
-        $post = fn (array $more): array => $this->getJson('/api/v1/runs/'.$this->postJson("/api/v1/projects/$id/cuts", ['through' => [0, 0, 4], 'facing' => [0, 0, 1], ...$more])->assertAccepted()->json('id'))->json();
+        $post = fn (array $more): array => $this->getJson('/api/v1/runs/'.$this->postJson("/api/v1/projects/$id/steps", self::asCut(['through' => [0, 0, 4], 'facing' => [0, 0, 1], ...$more]))->assertAccepted()->json('id'))->json();
         self::assertSame('Scored 1 piece: the section\'s edges are in its mesh now.', $post(['score' => true])['message']);
         $project = $this->getJson("/api/v1/projects/$id")->json();
         self::assertSame(['do', 'blade', 'of'], array_keys($project['steps'][0]['settings']));
@@ -138,7 +138,7 @@ final class RailTest extends HttpTestCase
         self::assertStringStartsWith('2 pieces, both watertight, 3.000 % volume removed by the kerf', $message);
         self::assertEquals(['kerf_side' => 'ahead', 'seal' => 'even', 'edge_mm' => 2, 'catch' => 0.1], array_intersect_key($this->getJson("/api/v1/projects/$id")->json('steps.1.settings'), array_flip(['kerf_side', 'seal', 'edge_mm', 'catch'])));
         foreach ([['kerf_side' => 'left'], ['catch' => -1], ['edge_mm' => 0], ['faces' => 'all'], ['series' => ['stops' => []]], ['series' => ['every' => 3]]] as $wrong) {
-            $this->postJson("/api/v1/projects/$id/cuts", ['through' => [5, 0, 0], 'facing' => [1, 0, 0], 'seal' => 'even', ...$wrong])->assertUnprocessable();
+            $this->postJson("/api/v1/projects/$id/steps", self::asCut(['through' => [5, 0, 0], 'facing' => [1, 0, 0], 'seal' => 'even', ...$wrong]))->assertUnprocessable();
         }
         foreach (['svg' => '<svg', 'dxf' => 'SECTION'] as $format => $has) {
             self::assertStringContainsString($has, (string) $this->get("/api/v1/projects/$id/section.$format?through[]=5&through[]=0&through[]=3&facing[]=0&facing[]=0&facing[]=1")->assertOk()->getContent());

@@ -46,7 +46,7 @@ final class RunsTest extends HttpTestCase
         $id = $this->project();
         $this->worked();
 
-        return [$id, $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted()->json('id')];
+        return [$id, $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted()->json('id')];
     }
 
     public function test_a_run_and_its_job_begin_together_or_not_at_all(): void
@@ -56,10 +56,10 @@ final class RunsTest extends HttpTestCase
         $this->postJson("/api/v1/runs/$run/cancel")->assertJsonPath('status', 'cancelled');
         // The queue takes nothing: then there is no run either, and the project is free.
         DB::statement('alter table jobs rename to jobs_away');
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertStatus(500);
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertStatus(500);
         DB::statement('alter table jobs_away rename to jobs');
         self::assertSame(0, Run::query()->whereIn('status', ['waiting', 'running'])->count());
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted();
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted();
         $this->worked();
         self::assertSame(1, Step::query()->count());
     }
@@ -184,7 +184,7 @@ final class RunsTest extends HttpTestCase
         self::assertSame(3, $kept);
         $this->getJson("/api/v1/runs/$run")->assertJsonPath('status', 'failed');
         self::assertSame([1, 0], [Mesh::query()->count(), DB::table('mesh_holds')->count()]);
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted();
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted();
         $this->worked();
         self::assertSame(3, Mesh::query()->count());
     }
@@ -225,7 +225,7 @@ final class RunsTest extends HttpTestCase
         $this->worked();
         self::assertSame(1001, Piece::query()->count());
         $number = Step::query()->value('id');
-        $this->putJson("/api/v1/projects/$id/steps/$number/settings", ['step' => [...$step, 'blade' => [...$step['blade'], 'size' => [10, 10, 20]]]])->assertAccepted();
+        $this->putJson("/api/v1/projects/$id/steps/$number", ['step' => [...$step, 'blade' => [...$step['blade'], 'size' => [10, 10, 20]]]])->assertAccepted();
         $this->worked();
         self::assertSame('done', Run::query()->orderByDesc('id')->value('status'), (string) Run::query()->orderByDesc('id')->value('message'));
         self::assertSame(501, Piece::query()->count());

@@ -26,7 +26,7 @@ final class ShelfTest extends HttpTestCase
         $upload = $this->postFile("box.$format", (string) file_get_contents($this->path("box.$format")))->assertCreated();
         self::assertEqualsWithDelta([10.0, 20.0, 30.0], $upload->json('report.size_mm'), 1e-4);
         $id = $this->postJson('/api/v1/projects', ['uploads' => [$upload->json('id')], 'name' => 'Box', 'units' => 'mm'])->assertAccepted()->json('id');
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade(['through' => [0, 0, 12]]))->assertAccepted();
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade(['through' => [0, 0, 12]])))->assertAccepted();
         $zip = $this->zip("/api/v1/projects/$id/pieces.zip?as=$format");
         // Materials lie beside an OBJ.
         self::assertSame(["box-A.$format", "box-B.$format", 'manifest.json'], array_values(array_filter(array_keys($zip), static fn (string $file): bool => ! str_ends_with($file, '.mtl'))));
@@ -41,7 +41,7 @@ final class ShelfTest extends HttpTestCase
     public function test_one_file_holds_all_pieces_and_picked_ones_go_alone(): void
     {
         $id = $this->project(Solids::box(10, 20, 30), 'Box');
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade(['through' => [0, 0, 12]]))->assertAccepted();
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade(['through' => [0, 0, 12]])))->assertAccepted();
         foreach (['obj', '3mf', 'glb'] as $format) {
             $zip = $this->zip("/api/v1/projects/$id/pieces.zip?as=$format&together=1");
             self::assertSame([...($format === 'obj' ? ['Box.mtl'] : []), "Box.$format", 'manifest.json'], array_keys($zip));
@@ -88,7 +88,7 @@ final class ShelfTest extends HttpTestCase
     public function test_a_copy_shares_its_meshes_and_lives_on_its_own(): void
     {
         $id = $this->project();
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted();
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted();
         $meshes = Mesh::query()->count();
         $copy = $this->postJson("/api/v1/projects/$id/duplicate")->assertCreated()->json('id');
         self::assertSame($meshes, Mesh::query()->count());

@@ -15,7 +15,7 @@ final class UpgradeTest extends HttpTestCase
     public function test_an_older_database_gets_sums_sizes_and_a_printer_and_loses_nothing(): void
     {
         $id = $this->project(Solids::torus(20, 7, 120, 60));
-        $this->postJson("/api/v1/projects/$id/cuts", $this->flatBlade())->assertAccepted();
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted();
         $blocks = DB::table('mesh_blocks')->orderBy('id')->get(['id', 'mesh_hash', 'sv', 'sx', 'sy', 'sz'])->map(static fn (object $row): array => (array) $row)->all();
         $bytes = DB::table('meshes')->orderBy('hash')->pluck('bytes', 'hash')->all();
         self::assertGreaterThan(5000, min($bytes));
@@ -67,7 +67,7 @@ final class UpgradeTest extends HttpTestCase
             ['patchJson', "projects/$id/pieces", ['pieces' => []]], ['patchJson', "projects/$id/pieces", ['pieces' => [$piece], 'colour' => 'red']],
             ['patchJson', "projects/$id/pieces", ['pieces' => [$piece], 'title' => str_repeat('x', 121)]], ['patchJson', "projects/$id/pieces", ['pieces' => [9999], 'title' => 'x']],
             ['patchJson', "projects/$id", ['name' => '   ']], ['postJson', "projects/$id/rejoin", ['step' => 99]], ['postJson', "projects/$id/rejoin", ['piece' => $piece]],
-            ['postJson', "projects/$id/mends", ['pieces' => [9999]]], ['postJson', "projects/$id/mends/preview", ['pieces' => [9999]]], ['postJson', "projects/$id/checks", ['pieces' => 'all']],
+            ['postJson', "projects/$id/steps", self::asMend(['pieces' => [9999]])], ['postJson', "projects/$id/steps/foresee", self::asMend(['pieces' => [9999]])], ['postJson', "projects/$id/checks", ['pieces' => 'all']],
             ['postJson', "projects/$id/recipe", ['isotome_recipe' => 2, 'steps' => []]], ['postJson', "projects/$id/profile", ['through' => [0, 0, 0], 'facing' => [0, 0, 0]]],
             ['postJson', 'printers', ['name' => 'x', 'x' => 'wide', 'y' => 1, 'z' => 1]], ['getJson', "projects/$id/section.svg", []],
         ];
@@ -77,10 +77,10 @@ final class UpgradeTest extends HttpTestCase
             self::assertMatchesRegularExpression('/^\w.*\.( \(and \d+ more errors?\))?$/', $message, $address);
         }
         $other = $this->project(Solids::box(10, 10, 12), 'Other');
-        $this->postJson("/api/v1/projects/$other/cuts", $this->flatBlade(['through' => [0, 0, 5]]))->assertAccepted();
+        $this->postJson("/api/v1/projects/$other/steps", self::asCut($this->flatBlade(['through' => [0, 0, 5]])))->assertAccepted();
         $step = $this->getJson("/api/v1/projects/$other")->json('steps.0.id');
         // A step of another project is not there.
-        $this->putJson("/api/v1/projects/$id/steps/$step", $this->flatBlade())->assertNotFound();
+        $this->putJson("/api/v1/projects/$id/steps/$step", self::asCut($this->flatBlade()))->assertNotFound();
         self::assertSame(0, DB::table('history')->where('project_id', $id)->count());
     }
 }

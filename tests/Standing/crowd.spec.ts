@@ -12,7 +12,7 @@ async function person(isotome: Isotome, project: number, seed: number, end: numb
         const blade = { through: [0, 0, -5 + 10 * random()], facing: [0, 0.1, 1] }
         const [method, path, body] = ([
             ['GET', `/projects/${project}`], ['POST', `/projects/${project}/section`, blade], ['POST', `/projects/${project}/section/sides`, blade], ['GET', '/projects'], ['PATCH', `/projects/${project}`, { note: `note ${random()}` }],
-            ['POST', `/projects/${project}/cuts`, blade], ['POST', `/projects/${project}/undo`], ['POST', `/projects/${project}/redo`], ['POST', `/projects/${project}/rejoin`], ['GET', `/projects/${project}/recipe.json`], ['GET', `/projects/${project}/pieces.zip`],
+            ['POST', `/projects/${project}/steps`, { step: { do: 'cut', blade: { kind: 'flat', ...blade } } }], ['POST', `/projects/${project}/undo`], ['POST', `/projects/${project}/redo`], ['POST', `/projects/${project}/rejoin`], ['GET', `/projects/${project}/recipe.json`], ['GET', `/projects/${project}/pieces.zip`],
             ['POST', `/projects/${project}/profile`, blade], ['cancel', ''],
         ] as [string, string, unknown?][])[Math.floor(random() * 13)]
         const start = performance.now()

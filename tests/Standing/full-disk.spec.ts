@@ -40,7 +40,7 @@ test('a full disk is said as that, projects can be removed from it, and all reco
         fill(0)
         const upload = await isotome.call('POST', '/uploads?file=jar.stl', stl('clay'))
         expect([upload.status, String(upload.body.message)]).toEqual([507, expect.stringMatching(SAYS)])
-        for (const [method, path, body] of [['PATCH', `/projects/${one}`, { note: 'x'.repeat(1500) }], ['POST', `/projects/${one}/cuts`, { through: [0, 0, 0], facing: [0, 0, 1] }], ['POST', `/projects/${one}/undo`, {}], ['POST', `/projects/${one}/duplicate`, {}]] as const) {
+        for (const [method, path, body] of [['PATCH', `/projects/${one}`, { note: 'x'.repeat(1500) }], ['POST', `/projects/${one}/steps`, { step: { do: 'cut', blade: { kind: 'flat', through: [0, 0, 0], facing: [0, 0, 1] } } }], ['POST', `/projects/${one}/undo`, {}], ['POST', `/projects/${one}/duplicate`, {}]] as const) {
             const answer = await isotome.call(method, path, body)
             expect(answer.status === 507 || answer.status < 500, `${path}: ${answer.status} ${JSON.stringify(answer.body)}`).toBe(true)
             if (answer.status === 507) expect(String(answer.body.message)).toMatch(SAYS)

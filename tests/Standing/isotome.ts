@@ -144,7 +144,7 @@ export class Isotome {
     }
 
     cut(project: number, height: number): Promise<Answer<Run>> {
-        return this.call<Run>('POST', `/projects/${project}/cuts`, { through: [0, 0, height], facing: [0.1, 0.2, 1] })
+        return this.call<Run>('POST', `/projects/${project}/steps`, { step: { do: 'cut', blade: { kind: 'flat', through: [0, 0, height], facing: [0.1, 0.2, 1] } } })
     }
 
     /** Waits for the end of a run, through any number of restarts. */

@@ -42,7 +42,7 @@ test('a thousand requests that announce a hundred terabytes end alone', async ()
 
 test('bodies of every wrong size are refused or end alone', async () => {
     const post = (path: string, headers: string, body = '') => isotome.raw(`POST ${path} HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n${headers}\r\n\r\n${body}`, 1.5)
-    for (const path of ['/', '/api/v1/projects', '/api/v1/uploads?file=a.stl', '/api/v1/projects/1/cuts']) {
+    for (const path of ['/', '/api/v1/projects', '/api/v1/uploads?file=a.stl', '/api/v1/projects/1/steps']) {
         expect(await post(path, 'Content-Length: -5')).toMatch(/^HTTP\/1\.1 400 /)
         expect(await post(path, 'Content-Length: 5, 7')).toMatch(/^HTTP\/1\.1 400 /)
         expect(await post(path, 'Content-Length: 99999999999999999999999')).toMatch(/^HTTP\/1\.1 4(00|13) /)
@@ -130,8 +130,8 @@ test('strange values are refused in a sentence: numbers, bytes and lists', async
     for (const [method, path, body] of [
         ['GET', `/projects/${large}`, undefined], ['DELETE', `/projects/${large}`, undefined], ['POST', `/projects/${large}/restore`, undefined], ['GET', `/meshes/${'0'.repeat(64)}/faces/${large}`, undefined], ['DELETE', `/printers/${large}`, undefined],
         ['GET', '/runs/x', undefined], ['GET', `/projects/${id}/pieces.zip?pieces=${large}`, undefined], ['GET', `/projects/${id}/pieces.zip?density=1e999`, undefined], ['GET', '/projects?removed=%ff', undefined],
-        ['POST', '/uploads?file=%ff%fe.stl', stl('post')], ['POST', `/projects/${id}/cuts`, '{"through":[0,0,1e999],"facing":[0,0,1]}'], ['POST', `/projects/${id}/steps`, '{"step":{"do":"cut","blade":{"kind":"cells","by":"uniform","count":1e999}}}'],
-        ['POST', `/projects/${id}/checks`, `{"pieces":[${'1,'.repeat(1_000_000)}1]}`], ['POST', `/projects/${id}/cuts`, `{"through":[${'1,'.repeat(1_000_000)}1],"facing":[0,0,1]}`], ['POST', '/meshes/geometry', `{"meshes":[${'"a",'.repeat(500_000)}"a"]}`],
+        ['POST', '/uploads?file=%ff%fe.stl', stl('post')], ['POST', `/projects/${id}/section`, '{"through":[0,0,1e999],"facing":[0,0,1]}'], ['POST', `/projects/${id}/steps`, '{"step":{"do":"cut","blade":{"kind":"cells","by":"uniform","count":1e999}}}'],
+        ['POST', `/projects/${id}/checks`, `{"pieces":[${'1,'.repeat(1_000_000)}1]}`], ['POST', `/projects/${id}/section`, `{"through":[${'1,'.repeat(1_000_000)}1],"facing":[0,0,1]}`], ['POST', '/meshes/geometry', `{"meshes":[${'"a",'.repeat(500_000)}"a"]}`],
         ['PATCH', `/projects/${id}`, Buffer.from('{"note":"a\xffb"}', 'latin1')], ['PATCH', `/projects/${id}`, '{"note":"a\\u0000b"}'], ['PATCH', `/projects/${id}`, Buffer.from('note=a%ffb')],
     ] as const) {
         const start = Date.now()

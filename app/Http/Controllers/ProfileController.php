@@ -13,14 +13,10 @@ use App\Models\Project;
 use Illuminate\Http\JsonResponse;
 use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
-use Isotome\Exception\BadRecipe;
 use Isotome\Measure\GoodPlaces;
 use Isotome\Measure\NarrowestWidth;
 use Isotome\Measure\Profile;
 use Isotome\Measure\Simplified;
-use Isotome\Operation\Kind\SeriesStep;
-use Isotome\Operation\Kind\WanderStep;
-use Isotome\Operation\Recipe;
 
 /** The rail: section area along the facing, good and bad places, and where a series would stop. */
 final class ProfileController
@@ -67,11 +63,7 @@ final class ProfileController
     /** The blades of a series as they would cut each piece, with the extents between them against the printer. */
     public function stops(BladeRequest $request, Project $project): JsonResponse
     {
-        $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$request->step($project, ['*'])]])->steps[0];
-        $series = $step instanceof SeriesStep || $step instanceof WanderStep ? $step->series() : null;
-        if ($series === null) {
-            throw new BadRecipe('There is no series; place stops on the rail first.');
-        }
+        $series = $request->series();
         $level = Plane::at(0.0, $series->facing);
         $shown = [];
         $low = INF;

@@ -10,15 +10,15 @@ use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Collection;
 use Illuminate\Validation\Rule;
 use Isotome\Cut\FlatBlade;
-use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
 use Isotome\Cut\Plane;
-use Isotome\Cut\Seal;
+use Isotome\Cut\Series;
 use Isotome\Exception\BadRecipe;
-use Isotome\Operation\Recipe;
-use Isotome\Operation\Step;
+use Isotome\Operation\Kind\SeriesStep;
+use Isotome\Operation\Kind\WanderStep;
+use Isotome\Operation\Kinds;
 
-/** A blade, the pieces it takes, and, for a cut, what it leaves. */
+/** A blade that is not set yet, and the pieces that a question about it is asked of. */
 final class BladeRequest extends FormRequest
 {
     /** @return array<string, mixed> */
@@ -28,14 +28,9 @@ final class BladeRequest extends FormRequest
             'through' => ['required', new ThreeNumbers('The blade\'s place is not three ordinary numbers; type it again.')],
             'facing' => ['required', new ThreeNumbers('The blade\'s facing is not three ordinary numbers; type it again.')],
             'pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.', isText: true)],
-            'keep' => ['sometimes', Rule::enum(Keep::class)],
-            'seal' => ['sometimes', Rule::enum(Seal::class)],
             'kerf' => ['sometimes', 'numeric', 'between:0,1e6'],
             'kerf_side' => ['sometimes', Rule::enum(KerfSide::class)],
             'catch' => ['sometimes', 'numeric', 'between:0,1e6'],
-            'edge_mm' => ['sometimes', 'nullable', 'numeric', 'gt:0', 'max:1e6'],
-            'score' => ['sometimes', 'boolean'],
-            'faces' => ['sometimes', 'nullable', new ListOfNumbers(100_000, 'The picked faces are not a list of at most 100,000 faces; pick fewer.')],
             // The core reads the rest of it, and says what is wrong.
             'series' => ['sometimes', 'nullable', 'array'],
         ];
@@ -47,13 +42,9 @@ final class BladeRequest extends FormRequest
         return [
             'through' => 'The blade\'s place is not three ordinary numbers; type it again.',
             'facing' => 'The blade\'s facing is not three ordinary numbers; type it again.',
-            'keep' => 'Keep is not one of both, ahead, behind, outline; choose one.',
-            'seal' => 'Seal is not one of open, lean, even; choose one.',
             'kerf' => 'The kerf is not a width of 0 mm or more; type it again.',
             'kerf_side' => 'The side of the kerf is not one of centre, ahead, behind; choose one.',
             'catch' => 'The catch is not a distance of 0 mm or more; type it again.',
-            'edge_mm' => 'The edge length of the even seal is not more than 0 mm; type it again.',
-            'score' => 'Score only is not yes or no; choose one.',
             'series' => 'The series is not a set of stops; place them again.',
         ];
     }
@@ -113,45 +104,25 @@ final class BladeRequest extends FormRequest
     }
 
     /**
-     * The step as the recipe writes it, read by the core once.
+     * The stops of a series, read by the core.
      *
-     * @param  list<string>|null  $of  names instead of the request's pieces
-     * @return array<string, mixed>
+     * @throws BadRecipe
      */
-    public function step(Project $project, ?array $of = null): array
+    public function series(): Series
     {
-        $facing = $this->triple('facing');
         $series = $this->input('series');
-        $of ??= $this->input('pieces') === null ? ['*'] : array_values($this->pieces($project)->map(static fn (Piece $piece): string => $piece->name)->all());
-        $faces = is_array($this->input('faces')) ? ['faces' => array_map(intval(...), $this->input('faces'))] : [];
-        $blade = is_array($series) ? ['kind' => 'series', 'facing' => $facing, ...$series] : ['kind' => 'flat', 'through' => $this->triple('through'), 'facing' => $facing];
-        $step = $this->boolean('score') ? ['do' => 'score', 'blade' => $blade, 'of' => $of, ...$faces] : [
-            'do' => 'cut', 'blade' => $blade, 'of' => $of, 'keep' => $this->string('keep', 'both')->value(),
-            'kerf' => $this->float('kerf'), 'kerf_side' => $this->string('kerf_side', 'centre')->value(), 'seal' => $this->string('seal', 'lean')->value(),
-            ...($this->input('edge_mm') !== null && $this->input('seal') === 'even' ? ['edge_mm' => $this->float('edge_mm')] : []),
-            'catch' => $this->float('catch'), ...$faces,
-        ];
-        if (! is_array($series)) {
-            // Refused here already when the blade has no direction.
-            $this->plane();
+        try {
+            $step = Kinds::read(['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => $this->triple('facing'), ...is_array($series) ? $series : []]], 'step');
+        } catch (BadRecipe $refusal) {
+            throw new BadRecipe(str_replace('step.', '', $refusal->getMessage()));
         }
 
-        return $this->read($step)->toArray();
+        return $step instanceof SeriesStep || $step instanceof WanderStep ? $step->series() : throw new BadRecipe('There is no series; place stops on the rail first.');
     }
 
     /** @return array{float, float, float} */
     public function triple(string $key): array
     {
         return [$this->float("$key.0"), $this->float("$key.1"), $this->float("$key.2")];
-    }
-
-    /** @param  array<string, mixed>  $step */
-    private function read(array $step): Step
-    {
-        try {
-            return Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [$step]])->steps[0];
-        } catch (BadRecipe $refusal) {
-            throw new BadRecipe(str_replace('steps[0].', '', $refusal->getMessage()));
-        }
     }
 }

@@ -11,9 +11,8 @@ use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Support\Collection;
 use Isotome\Cells\Sites;
 use Isotome\Exception\BadRecipe;
-use Isotome\Operation\Kind\MirroringStep;
-use Isotome\Operation\Kind\ShatteringStep;
-use Isotome\Operation\Recipe;
+use Isotome\Operation\Kinds;
+use Isotome\Operation\Step;
 
 /** A step as a recipe writes it, but for the pieces it takes, which are given by number. */
 final class StepRequest extends FormRequest
@@ -36,18 +35,20 @@ final class StepRequest extends FormRequest
         return ['step' => 'There is no step to take; set it again.', 'tried' => 'Whether to try the step out is not yes or no; set it again.'];
     }
 
-    /** @param  list<string>|null  $of  names instead of the request's pieces */
-    public function step(Project $project, ?array $of = null): ShatteringStep|MirroringStep
+    /**
+     * @param  list<string>|null  $of  names instead of the request's pieces
+     *
+     * @throws BadRecipe
+     */
+    public function step(Project $project, ?array $of = null): Step
     {
         $given = $this->written((array) $this->input('step'), $project);
         $of ??= $this->input('pieces') === null ? ['*'] : array_values($this->pieces($project)->map(static fn (Piece $piece): string => $piece->name)->all());
         try {
-            $core = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [[...$given, 'of' => $of]]])->steps[0];
+            return Kinds::read([...$given, 'of' => $of], 'step');
         } catch (BadRecipe $refusal) {
-            throw new BadRecipe(str_replace('steps[0].', '', $refusal->getMessage()));
+            throw new BadRecipe(str_replace(['step.blade: ', 'step.', 'step has'], ['', '', 'The step has'], $refusal->getMessage()));
         }
-
-        return $core instanceof ShatteringStep || $core instanceof MirroringStep ? $core : throw new BadRecipe('This is neither a cut with cells nor a mirror; set it again.');
     }
 
     /**

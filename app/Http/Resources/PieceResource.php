@@ -22,6 +22,7 @@ final class PieceResource extends JsonResource
         return [
             'id' => $this->id,
             'parent' => $this->parent_id,
+            'parents' => $this->parentIds(),
             'name' => $this->name,
             'title' => $this->title,
             'colour' => $this->colour,

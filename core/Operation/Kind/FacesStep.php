@@ -23,6 +23,11 @@ final class FacesStep extends CuttingStep
         return ['do' => ['cut'], 'blade.kind' => ['flat'], 'faces' => true];
     }
 
+    public static function group(): string
+    {
+        return 'blade';
+    }
+
     public static function schema(): array
     {
         // Older recipes name what such a cut does not use.

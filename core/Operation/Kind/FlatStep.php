@@ -21,6 +21,11 @@ final class FlatStep extends BladeStep
         return ['do' => ['cut'], 'blade.kind' => ['flat'], 'faces' => false];
     }
 
+    public static function group(): string
+    {
+        return 'blade';
+    }
+
     public static function schema(): array
     {
         return ['title' => 'A cut with one flat blade', ...Schema::object(['do' => Schema::word('cut'), 'blade' => BladeSettings::flat(), ...BladeSettings::schema()], ['do', 'blade'])];

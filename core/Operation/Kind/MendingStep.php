@@ -15,6 +15,11 @@ use Isotome\Operation\Work;
 /** What mends have in common: pieces keep their names. */
 abstract class MendingStep extends Step
 {
+    public static function group(): string
+    {
+        return 'mend';
+    }
+
     /** @return array{mesh: Mesh, did: array<string, int>} the same mesh when there was nothing to do */
     abstract public function on(Mesh $mesh, int $tag): array;
 

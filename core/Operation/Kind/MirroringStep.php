@@ -15,6 +15,11 @@ use Isotome\Operation\Work;
 /** What a mirror and copies have in common. */
 abstract class MirroringStep extends Step
 {
+    public static function group(): string
+    {
+        return 'mirror';
+    }
+
     abstract public function mirror(Mesh $mesh, int $tag): MirrorOutcome;
 
     final public function apply(array $pieces, Work $work): Applied

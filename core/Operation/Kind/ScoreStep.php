@@ -24,6 +24,11 @@ final class ScoreStep extends Step
         return ['do' => ['score'], 'blade.kind' => ['flat']];
     }
 
+    public static function group(): string
+    {
+        return 'blade';
+    }
+
     public static function schema(): array
     {
         return ['title' => 'Score only: the edges of the section, nothing is divided', ...Schema::object([

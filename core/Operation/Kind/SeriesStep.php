@@ -26,6 +26,11 @@ final class SeriesStep extends BladeStep
         return ['do' => ['cut'], 'blade.kind' => ['series'], 'blade.wander' => false];
     }
 
+    public static function group(): string
+    {
+        return 'blade';
+    }
+
     public static function schema(): array
     {
         return ['title' => 'Cuts with a series of parallel blades', ...Schema::object(['do' => Schema::word('cut'), 'blade' => Stops::schema(), ...BladeSettings::schema()], ['do', 'blade'])];

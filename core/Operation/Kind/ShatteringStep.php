@@ -14,6 +14,11 @@ abstract class ShatteringStep extends CuttingStep
 {
     private ShatterSettings $shatter;
 
+    public static function group(): string
+    {
+        return 'cells';
+    }
+
     /**
      * @param  list<string>  $by  words of the blade
      * @param  array<string, array<string, mixed>>  $blade  its other settings

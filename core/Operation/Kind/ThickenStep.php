@@ -23,6 +23,11 @@ final class ThickenStep extends Step
         return ['do' => ['thicken']];
     }
 
+    public static function group(): string
+    {
+        return 'thicken';
+    }
+
     public static function schema(): array
     {
         return ['title' => 'A thickness for open sheets', ...Schema::object([

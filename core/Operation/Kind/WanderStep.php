@@ -28,6 +28,11 @@ final class WanderStep extends BladeStep
         return ['do' => ['cut'], 'blade.kind' => ['series'], 'blade.wander' => true];
     }
 
+    public static function group(): string
+    {
+        return 'blade';
+    }
+
     public static function schema(): array
     {
         $wander = Schema::object([

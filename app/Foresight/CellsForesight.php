@@ -2,14 +2,12 @@
 
 declare(strict_types=1);
 
-namespace App\Http\Controllers;
+namespace App\Foresight;
 
-use App\Http\Requests\StepRequest;
 use App\Meshes\MeshStore;
 use App\Meshes\StandIns;
 use App\Models\Piece;
-use App\Models\Project;
-use Illuminate\Http\JsonResponse;
+use Illuminate\Support\Collection;
 use Isotome\Cells\Forecast;
 use Isotome\Cells\StandIn;
 use Isotome\Cut\Seal;
@@ -24,13 +22,14 @@ use Isotome\Operation\Kind\ChopStep;
 use Isotome\Operation\Kind\ShatteringStep;
 use Isotome\Operation\Names;
 use Isotome\Operation\Piece as CorePiece;
+use Isotome\Operation\Step;
 use Isotome\Operation\Work;
 
 /**
  * What cells would make of the pieces: lines to draw, how many pieces, the largest and the smallest. At once, from what stands in for them; or
  * tried out on the pieces themselves, when they are small enough, for the numbers that will come.
  */
-final class CellsController
+final class CellsForesight implements Foresight
 {
     /** Pieces that are forecast one by one; of more, the first ones. */
     private const PIECES = 24;
@@ -50,17 +49,17 @@ final class CellsController
     /** A tag that no step has. */
     private const TAG = 0x7FFFFFFF;
 
-    public function __invoke(StepRequest $request, Project $project, StandIns $standIns, MeshStore $store): JsonResponse
+    public function __construct(private readonly StandIns $standIns, private readonly MeshStore $store)
     {
-        set_time_limit(60);
-        $step = $request->step($project, ['*']);
+    }
+
+    public function foresee(Step $step, Collection $pieces, bool $tried): array
+    {
         if (! $step instanceof ShatteringStep) {
             throw new BadRecipe('There are no cells to show; set them first.');
         }
-        $pieces = $request->pieces($project)->values();
-        $isTried = $request->boolean('tried');
-        if ($isTried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::TRIED || $pieces->count() > self::PIECES)) {
-            return response()->json(['pieces' => 0, 'largest' => null, 'smallest' => null, 'about' => true, 'left_out' => $pieces->count(), 'skin' => '', 'inner' => '']);
+        if ($tried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::TRIED || $pieces->count() > self::PIECES)) {
+            return ['pieces' => 0, 'largest' => null, 'smallest' => null, 'about' => true, 'left_out' => $pieces->count(), 'skin' => '', 'inner' => ''];
         }
         $skin = $inner = '';
         $volumes = [];
@@ -68,7 +67,7 @@ final class CellsController
         $left = 0;
         foreach ($pieces as $n => $piece) {
             $this->refuseSealed($piece, $step);
-            $forecast = $n >= self::PIECES ? null : ($isTried ? $this->tried($piece, $step, $standIns, $store) : $this->foreseen($piece, $step, $standIns));
+            $forecast = $n >= self::PIECES ? null : ($tried ? $this->tried($piece, $step) : $this->foreseen($piece, $step));
             if ($forecast === null) {
                 $left++;
 
@@ -80,12 +79,12 @@ final class CellsController
             $inner .= pack('g*', ...$forecast->inner);
         }
         // Bodies apart in one cell, walls and kerfs are not foreseen, only tried out.
-        $isExact = $isExact && ($isTried || ($step->shatter()->kerf <= 0.0 && $step->shatter()->wall <= 0.0));
+        $isExact = $isExact && ($tried || ($step->shatter()->kerf <= 0.0 && $step->shatter()->wall <= 0.0));
 
-        return response()->json([
+        return [
             'pieces' => count($volumes), 'largest' => ($volumes === [] ? 0.0 : max($volumes)) ?: null, 'smallest' => ($volumes === [] ? 0.0 : min($volumes)) ?: null,
             'about' => ! $isExact, 'left_out' => $left, 'skin' => base64_encode($skin), 'inner' => base64_encode($inner),
-        ]);
+        ];
     }
 
     /** @throws BadRecipe */
@@ -96,15 +95,15 @@ final class CellsController
         }
     }
 
-    private function foreseen(Piece $piece, ShatteringStep $step, StandIns $standIns): ?Forecast
+    private function foreseen(Piece $piece, ShatteringStep $step): ?Forecast
     {
-        $standIn = $standIns->of($piece->mesh);
+        $standIn = $this->standIns->of($piece->mesh);
         if ($standIn->mesh->triangleCount() > self::TRIANGLES) {
             return null;
         }
         try {
             if ($step instanceof CellsStep) {
-                return Forecast::of($standIns->rough($piece->mesh), $step->cells()->within($standIn), $step->shatter()->smallest, ! $piece->mesh->watertight);
+                return Forecast::of($this->standIns->rough($piece->mesh), $step->cells()->within($standIn), $step->shatter()->smallest, ! $piece->mesh->watertight);
             }
             if (self::rounds($step) > self::ROUNDS) {
                 return null;
@@ -129,14 +128,14 @@ final class CellsController
         return $gave === [] ? [$mesh] : array_map(static fn (Given $given): Mesh => $given->mesh, $gave);
     }
 
-    private function tried(Piece $piece, ShatteringStep $step, StandIns $standIns, MeshStore $store): ?Forecast
+    private function tried(Piece $piece, ShatteringStep $step): ?Forecast
     {
         try {
-            $cells = $step instanceof CellsStep ? $step->cells()->within($standIns->of($piece->mesh))->labels : 2 ** self::rounds($step);
+            $cells = $step instanceof CellsStep ? $step->cells()->within($this->standIns->of($piece->mesh))->labels : 2 ** self::rounds($step);
             if ($cells > self::TRIED_CELLS) {
                 return null;
             }
-            $mesh = $store->get($piece->mesh);
+            $mesh = $this->store->get($piece->mesh);
             $bodies = self::bodies($step, $mesh);
             if ($step->shatter()->seal === Seal::Open && $step instanceof CellsStep) {
                 // Open pieces have no faces that would tell where they part.
