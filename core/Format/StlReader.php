@@ -150,9 +150,7 @@ final class StlReader
         $facet = [];
         $inside = false;
         $ended = false;
-        while (($text = fgets($file, 65536)) !== false) {
-            $line++;
-            $words = preg_split('/\s+/', trim($text), -1, PREG_SPLIT_NO_EMPTY) ?: [];
+        foreach (StlStatements::of($file) as $line => $words) {
             $word = strtolower($words[0] ?? '');
             if ($word === 'vertex') {
                 if (! $inside || ! isset($words[3]) || isset($words[4])) {

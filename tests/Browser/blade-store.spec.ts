@@ -8,7 +8,7 @@ import { anglesOf, dot, facing } from '../../resources/ts/view/direction'
 // No page: where the blade stands after each way of placing it, and what is shown of the lineage.
 
 const piece = (id: number, more: Partial<Piece> = {}): Piece => ({
-    id, parent: null, title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8,
+    id, parent: null, parents: [], title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8,
     shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10],
     ...more,
 })
@@ -106,7 +106,7 @@ test('the settings of a step come back as they were', () => {
         do: 'cut', of: ['post'], keep: 'ahead', kerf: 0.3, kerf_side: 'behind', seal: 'even', edge_mm: 2, catch: 0.1, blade: { kind: 'flat', through: [0, 0, 12], facing: [0, 0, 2] },
     })
     const series = step(2, { do: 'cut', blade: { kind: 'series', facing: [1, 0, 0], stops: [5, 25], wander: { shift: 0.01, tilt: 3, seed: 8 } } })
-    const { project, blade } = stores([piece(1, { spent: true, spent_by: 1 }), piece(2, { parent: 1, made_by: 1 })], [cut, series])
+    const { project, blade } = stores([piece(1, { spent: true, spent_by: 1 }), piece(2, { parent: 1, parents: [1], made_by: 1 })], [cut, series])
     project.editing = 1
     blade.load(cut)
     expect(blade.settings).toMatchObject({ keep: 'ahead', kerf: 0.3, kerf_side: 'behind', seal: 'even', edge_mm: 2, catch: 0.1, facing: [0, 0, 1], pieces: [1], score: false })
@@ -120,8 +120,8 @@ test('the settings of a step come back as they were', () => {
 
 test('before a step, what it took is shown in place of all that came of it', () => {
     const pieces = [
-        piece(1, { spent: true, spent_by: 1 }), piece(2, { parent: 1, made_by: 1, spent: true, spent_by: 2 }), piece(3, { parent: 1, made_by: 1 }),
-        piece(4, { parent: 2, made_by: 2 }), piece(5, { parent: 2, made_by: 2 }), piece(6),
+        piece(1, { spent: true, spent_by: 1 }), piece(2, { parent: 1, parents: [1], made_by: 1, spent: true, spent_by: 2 }), piece(3, { parent: 1, parents: [1], made_by: 1 }),
+        piece(4, { parent: 2, parents: [2], made_by: 2 }), piece(5, { parent: 2, parents: [2], made_by: 2 }), piece(6),
     ]
     const { project } = stores(pieces, [step(1, { do: 'cut' }), step(2, { do: 'cut' })])
     const ids = () => project.shown.map((one) => one.id).sort()

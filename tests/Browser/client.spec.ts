@@ -36,7 +36,7 @@ const message = async (promise: Promise<unknown>) => promise.then(() => 'nothing
 
 test('a refusal is the sentence of the server; without one there is a sentence all the same', async () => {
     server(() => json({ message: 'There is no piece to take; pick one.' }, 422))
-    expect(await message(api.cut(1, {} as never))).toBe('There is no piece to take; pick one.')
+    expect(await message(api.start(1, {} as never))).toBe('There is no piece to take; pick one.')
     server(() => new Response('<html>', { status: 502 }))
     expect(await message(api.project(1))).toBe('Isotome did not answer this as it should (502); try again.')
     server(() => json({}, 500))
@@ -53,12 +53,12 @@ test('what is asked has its method, its address and its body', async () => {
     await api.change(3, { name: 'Left bearing' })
     await api.remove(3)
     await api.shelf(true)
-    await api.editStep(3, 7, { step: { do: 'mirror' }, pieces: [1] } as never)
+    await api.edit(3, 7, { step: { do: 'mirror' }, pieces: [1] } as never)
     expect(asked).toEqual([
         { method: 'PATCH', path: '/projects/3', body: { name: 'Left bearing' } },
         { method: 'DELETE', path: '/projects/3', body: undefined },
         { method: 'GET', path: '/projects?removed=1', body: undefined },
-        { method: 'PUT', path: '/projects/3/steps/7/settings', body: { step: { do: 'mirror' }, pieces: [1] } },
+        { method: 'PUT', path: '/projects/3/steps/7', body: { step: { do: 'mirror' }, pieces: [1] } },
     ])
     expect(api.zip(3, 'glb', true, [1, 2], 1.8)).toBe('/api/v1/projects/3/pieces.zip?as=glb&together=1&density=1.8&pieces=1,2')
     expect(api.zip(3, 'stl', false, null)).toBe('/api/v1/projects/3/pieces.zip?as=stl')
@@ -91,7 +91,7 @@ const several = (parts: Uint8Array[]) => {
 }
 
 const piece = (id: number, more: Partial<Piece> = {}): Piece => ({
-    id, parent: null, title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8,
+    id, parent: null, parents: [], title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8,
     shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10], ...more,
 })
 const settled = async (shapes: Shapes) => {

@@ -107,6 +107,12 @@ test('score only, and a cut within picked faces', async ({ page }) => {
     await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece, only within 2 picked faces of Scored post, keeps both sides, leaves the cut open.')
     await page.getByRole('button', { name: 'Cut', exact: true }).click()
     await expect(page.getByRole('status')).toContainText('not watertight')
+    // It is edited like any other: with the faces it had.
+    await page.getByRole('radio', { name: 'Lineage', exact: true }).click()
+    await page.getByRole('button', { name: 'Edit step 1' }).click()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece, only within 2 picked faces of Scored post, keeps both sides, leaves the cut open. Runs step 1 and what follows it again.')
+    await page.getByRole('button', { name: 'Run again' }).click()
+    await expect(page.getByRole('status')).toContainText('Step 1 run again; 1 piece was unchanged and kept.')
 })
 
 test('catch tells how many vertices it takes, even seals take an edge length', async ({ page }) => {

@@ -96,6 +96,7 @@ final class FlatCutPropertyTest extends TestCase
     {
         $mesh = Bodies::named($name);
         $blades = new Blades($mesh, $seed + 1000);
+        $twins = 0;
         for ($n = 0; $n < 6; $n++) {
             $outcome = FlatCut::of($mesh, new FlatBlade($n < 3 ? $blades->anywhere() : $blades->unlucky()), 7);
             $faces = [];
@@ -113,6 +114,7 @@ final class FlatCutPropertyTest extends TestCase
                     $points = [...array_slice($points, (int) $first), ...array_slice($points, 0, (int) $first)];
                     $twin = implode('|', [$points[0], $points[2], $points[1]]);
                     if (($faces[$twin] ?? 0) > 0) {
+                        $twins++;
                         $faces[$twin]--;
                     } else {
                         $faces[implode('|', $points)] = ($faces[implode('|', $points)] ?? 0) + 1;
@@ -121,10 +123,12 @@ final class FlatCutPropertyTest extends TestCase
             }
             self::assertSame(0, array_sum($faces), "blade $n: faces without their twin");
         }
+        self::assertGreaterThan(2, $twins, 'cut faces that were compared');
     }
 
     public function test_two_cuts_give_the_same_bodies_in_either_order(): void
     {
+        $divided = 0;
         foreach (Bodies::names() as $name) {
             $mesh = Bodies::named($name);
             $blades = new Blades($mesh, 77);
@@ -140,11 +144,13 @@ final class FlatCutPropertyTest extends TestCase
                 sort($sizes);
                 $volumes[] = $sizes;
             }
+            $divided += count($volumes[0]) > 2 ? 1 : 0;
             $whole = Volume::of($mesh);
             self::assertSame(count($volumes[0]), count($volumes[1]), "$name: number of bodies");
             foreach ($volumes[0] as $i => $volume) {
                 self::assertEqualsWithDelta($volume, $volumes[1][$i], 1e-9 * $whole, "$name: body $i");
             }
         }
+        self::assertGreaterThan(0.6 * count(Bodies::names()), $divided, 'bodies that both blades cut');
     }
 }

@@ -58,6 +58,33 @@ final class StlTest extends TestCase
         }
     }
 
+    /** Whitespace of any kind separates words (3D Systems, StereoLithography Interface Specification, 1988). */
+    public function test_ascii_is_read_however_it_is_laid_out(): void
+    {
+        $mesh = Solids::torus(20, 7, 40, 24);
+        $text = $this->ascii($mesh);
+        $lines = explode("\n", trim($text));
+        $plain = StlReader::read($this->file('lines.stl', $text))->mesh;
+        foreach ([
+            'one line' => implode(' ', $lines), 'tabs' => implode("\t", $lines), 'old line ends' => implode("\r", $lines), 'empty lines' => implode("\n\n \n", $lines),
+            'a facet a line' => (string) preg_replace('/\n(?!facet|endsolid)/', ' ', $text), 'a word a space more' => str_replace(' ', '   ', implode(' ', $lines)),
+            'a name of many words' => (string) preg_replace('/^solid[^\n]*/', 'solid the left bearing of the water wheel in vertex order', implode("\n", $lines)),
+            'a name before all in one line' => (string) preg_replace('/^solid\S* ?\w*/', 'solid the left bearing of the wheel, vertex first', implode(' ', $lines)),
+            'two solids in one line' => implode(' ', $lines).' '.implode(' ', array_map(static fn (string $line): string => str_starts_with($line, 'vertex') ? $line.'5' : $line, array_slice($lines, 0, 8))).' endsolid',
+        ] as $how => $laidOut) {
+            $read = StlReader::read($this->file('laid.stl', $laidOut))->mesh;
+            if ($how === 'two solids in one line') {
+                self::assertSame($plain->triangleCount() + 1, $read->triangleCount(), $how);
+
+                continue;
+            }
+            self::assertSame([$plain->xyz, $plain->corners], [$read->xyz, $read->corners], $how);
+        }
+        // Cut short in the middle, wherever it is.
+        $this->expectException(UnreadableMesh::class);
+        StlReader::read($this->file('short.stl', substr(implode(' ', $lines), 0, 70_000)));
+    }
+
     public function test_ascii_is_read_with_any_line_ends_and_all_digits(): void
     {
         $mesh = Solids::moved(Solids::torus(20, 7, 12, 8), 0.3, 0.4, 0.5);

@@ -16,11 +16,12 @@ use Illuminate\Http\Request;
 
 final class CheckController
 {
-    /** Checks the pieces named, or all living ones. */
+    /** Checks the pieces named, spent ones too (a mend that is edited took them), or all living ones. */
     public function store(Request $request, Project $project): JsonResponse
     {
         $asked = $request->validate(['pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.')]]);
-        $ids = $project->pieces()->whereNull('spent_by')->when($asked['pieces'] ?? null, static fn ($query, array $some) => $query->whereIn('id', $some))->pluck('id')->all();
+        $some = $asked['pieces'] ?? null;
+        $ids = ($some === null ? $project->pieces()->whereNull('spent_by') : $project->pieces()->whereIn('id', $some))->pluck('id')->all();
         $run = Run::start($project, 'check', ['pieces' => $ids], CheckPieces::class);
 
         return RunResource::make($run)->response()->setStatusCode(202);
@@ -29,7 +30,7 @@ final class CheckController
     /** Counts of the checks that are known, by mesh. */
     public function index(Project $project): JsonResponse
     {
-        $hashes = $project->pieces()->whereNull('spent_by')->pluck('mesh_hash');
+        $hashes = $project->pieces()->distinct()->reorder()->select('mesh_hash');
 
         $known = [];
         foreach (Check::query()->whereIn('mesh_hash', $hashes)->get() as $check) {

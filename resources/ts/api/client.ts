@@ -1,10 +1,13 @@
 import type {
-    BladeQuestion, CellsForecast, CheckCounts, CheckReport, CutSettings, Format, MendPreview, MendQuestion, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
+    BladeQuestion, CheckCounts, CheckReport, CutSettings, Format, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
     SidesAnswer, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
 /** A refusal: its message is the server's one sentence. */
 export class Refused extends Error {}
+
+/** Nothing answered, or something between here and Isotome did: asking again may help. */
+export class Unanswered extends Refused {}
 
 const ROOT = '/api/v1'
 
@@ -19,7 +22,7 @@ async function answer<T>(response: Response): Promise<T> {
     } catch {
         // Not JSON: the sentence above stands.
     }
-    throw new Refused(message)
+    throw response.status < 500 ? new Refused(message) : new Unanswered(message)
 }
 
 async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
@@ -34,7 +37,7 @@ async function call<T>(method: string, path: string, body?: unknown, signal?: Ab
         response = await fetch(ROOT + path, init)
     } catch (error) {
         if (error instanceof DOMException && error.name === 'AbortError') throw error
-        throw new Refused('Isotome does not answer; check that it is still running, then try again.')
+        throw new Unanswered('Isotome does not answer; check that it is still running, then try again.')
     }
     return answer<T>(response)
 }
@@ -60,10 +63,11 @@ export const api = {
     widths: (project: number, question: BladeQuestion) => call<WidthsAnswer>('POST', `/projects/${project}/profile/widths`, question),
     stops: (project: number, question: BladeQuestion & Pick<CutSettings, 'series'>) => call<StopsAnswer>('POST', `/projects/${project}/profile/stops`, question),
 
-    cut: (project: number, settings: CutSettings) => call<Run>('POST', `/projects/${project}/cuts`, settings),
-    edit: (project: number, step: number, settings: CutSettings) => call<Run>('PUT', `/projects/${project}/steps/${step}`, settings),
-    step: (project: number, question: StepQuestion) => call<Run>('POST', `/projects/${project}/steps`, question),
-    editStep: (project: number, step: number, question: StepQuestion) => call<Run>('PUT', `/projects/${project}/steps/${step}/settings`, question),
+    /** Steps of every kind: start one, give one of the lineage other settings, ask what one would do. */
+    start: (project: number, question: StepQuestion) => call<Run>('POST', `/projects/${project}/steps`, question),
+    edit: (project: number, step: number, question: StepQuestion) => call<Run>('PUT', `/projects/${project}/steps/${step}`, question),
+    foresee: <Answer>(project: number, question: StepQuestion) => call<Answer>('POST', `/projects/${project}/steps/foresee`, question),
+
     /** A picture that some browser drew before, or null. */
     async picture(mesh: string, colour: string, theme: string): Promise<Blob | null> {
         const response = await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.slice(1)}/${theme}`)
@@ -73,14 +77,10 @@ export const api = {
         await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.slice(1)}/${theme}`, { method: 'PUT', headers: { Accept: 'application/json', 'Content-Type': 'image/png' }, body: png })
     },
 
-    cells: (project: number, question: StepQuestion) => call<CellsForecast>('POST', `/projects/${project}/cells`, question),
-    mirror: (project: number, question: StepQuestion) => call<MirrorForecast>('POST', `/projects/${project}/mirror`, question),
     symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => call<SymmetryAnswer>('POST', `/projects/${project}/symmetry`, question),
     check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
     checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),
     report: (mesh: string) => call<CheckReport>('GET', `/meshes/${mesh}/check`),
-    mend: (project: number, question: MendQuestion) => call<Run>('POST', `/projects/${project}/mends`, question),
-    mendPreview: (project: number, question: MendQuestion) => call<MendPreview>('POST', `/projects/${project}/mends/preview`, question),
     name: (project: number, change: { pieces: number[]; title?: string | null; colour?: string }) => call<Project>('PATCH', `/projects/${project}/pieces`, change),
 
     rejoin: (project: number, what: { step?: number; piece?: number }) => call<Said>('POST', `/projects/${project}/rejoin`, what),

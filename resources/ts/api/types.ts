@@ -1,10 +1,14 @@
 // What the server answers; the PHP side is app/Http/Resources and the controllers beside them.
+// What a step may have is generated: steps.ts.
+import type {
+    BlocksStep, ChopStep, FlatStep, GatheredStep, MirrorStep, PointsStep, RingsStep, SeriesStep, ShardsStep, SingleMendStep, StepKind, WanderStep,
+} from './steps'
 
 export type Vector = [number, number, number]
 export type Units = 'mm' | 'cm' | 'm' | 'in'
-export type Keep = 'both' | 'ahead' | 'behind' | 'outline'
-export type Seal = 'lean' | 'open' | 'even'
-export type KerfSide = 'centre' | 'ahead' | 'behind'
+export type Keep = NonNullable<FlatStep['keep']>
+export type Seal = NonNullable<FlatStep['seal']>
+export type KerfSide = NonNullable<FlatStep['kerf_side']>
 export type Format = 'stl' | 'obj' | 'ply' | 'off' | '3mf' | 'glb'
 
 export interface Faults {
@@ -31,7 +35,10 @@ export interface Printer {
 
 export interface Piece {
     id: number
+    /** The piece it was made of, or the first of them. */
     parent: number | null
+    /** All pieces that it was made of. */
+    parents: number[]
     name: string
     title: string | null
     made_by: number | null
@@ -64,75 +71,29 @@ export interface Run {
     worker: boolean
 }
 
-/** A step as the recipe writes it. */
-export interface StepSettings {
-    do: 'cut' | 'score' | 'mend' | 'thicken' | 'mirror'
-    of?: string[]
-    blade?: FlatOrSeries | CellsBlade
-    planes?: { through: Vector; facing: Vector }[]
-    copies?: { through: Vector; axis: Vector; count: number }
-    cut?: boolean
-    gives?: Gives
-    band?: Band
-    smooth?: number
-    smallest?: number
-    apart?: boolean
-    wall_mm?: number
-    keep?: Keep
-    kerf?: number
-    kerf_side?: KerfSide
-    seal?: Seal
-    edge_mm?: number
-    catch?: number
-    faces?: number[]
-    only?: Mend
-    rims?: number[]
-    thickness_mm?: number
-}
+type Keys<U> = U extends unknown ? keyof U : never
+type At<U, K> = U extends unknown ? (K extends keyof U ? U[K] : never) : never
+/** All that any of these has, each of it only perhaps. */
+type Any<U> = { [K in Keys<U>]?: At<U, K> }
 
-export type Gives = 'one' | 'two' | 'reflection'
-export type Band = 'none' | 'straight' | 'smoothed'
+/** How a flat blade, or a series of them, divides space, as the recipe writes it. */
+export type FlatOrSeries = Any<(FlatStep | SeriesStep | WanderStep)['blade']> & { kind: 'flat' | 'series'; facing: Vector }
 
-export interface FlatOrSeries {
-    kind: 'flat' | 'series'
-    facing: Vector
-    through?: Vector
-    stops?: number[]
-    from?: number
-    step?: number
-    count?: number
-    parts?: number
-    wander?: Wander
-}
-
-export type CellsBy = 'uniform' | 'even' | 'gathered' | 'points' | 'blocks' | 'rings' | 'chop'
-
+export type CellsStep = ShardsStep | GatheredStep | PointsStep | BlocksStep | RingsStep | ChopStep
+export type CellsBy = CellsStep['blade']['by']
 /** How cells divide space, as the recipe writes it. */
-export interface CellsBlade {
+export type CellsBlade = Any<CellsStep['blade']> & {
     kind: 'cells'
     by: CellsBy
-    count?: number | Vector
-    seed?: number
-    stretch?: { along: Vector; times: number }
-    places?: Vector[]
-    falloff?: number
-    points?: Vector[]
     /** The piece whose vertices are the points: the server writes them down. */
     vertices_of?: number
-    size?: Vector
-    turned?: Vector
-    brick?: boolean
-    wander?: number
-    through?: Vector
-    axis?: Vector
-    rings?: number
-    sectors?: number
-    layers?: number
-    rounds?: number
-    along?: Vector[]
-    shift?: number
-    tilt?: number
 }
+
+/** A step of any kind as the recipe writes it; its types are generated from the schemas of the kinds. */
+export type StepSettings = Omit<Any<StepKind>, 'do' | 'blade'> & { do: StepKind['do']; blade?: FlatOrSeries | CellsBlade }
+
+export type Gives = NonNullable<MirrorStep['gives']>
+export type Band = NonNullable<MirrorStep['band']>
 
 /** A step but for the pieces that it takes. */
 export interface StepQuestion {
@@ -251,22 +212,12 @@ export interface BladeQuestion {
     pieces: number[] | null
 }
 
-export interface Wander {
-    shift: number
-    tilt: number
-    seed: number
-}
+export type Wander = Required<WanderStep['blade']['wander']>
 
 /** The stops of a series, as the recipe writes them. */
-export interface SeriesSettings {
-    stops?: number[]
-    from?: number
-    step?: number
-    count?: number
-    parts?: number
-    wander?: Wander
-}
+export type SeriesSettings = Omit<Any<(SeriesStep | WanderStep)['blade']>, 'kind' | 'facing' | 'wander'> & { wander?: Wander }
 
+/** What is set on the card of a blade. */
 export interface CutSettings extends BladeQuestion {
     keep: Keep
     seal: Seal
@@ -316,7 +267,7 @@ export interface StopsAnswer {
     pieces: { piece: number; planes: { facing: Vector; offset: number }[] }[]
 }
 
-export type Mend = 'join' | 'doubled' | 'slivers' | 'inner' | 'turn' | 'close'
+export type Mend = SingleMendStep['only']
 
 export interface AllFaults extends Faults {
     doubled_faces: number
@@ -336,15 +287,6 @@ export interface CheckReport extends CheckCounts {
     lines: Record<string, number[]>
     triangles: Record<string, number[]>
     points: Record<string, number[]>
-}
-
-export interface MendQuestion {
-    pieces: number[]
-    only?: Mend
-    rims?: number[]
-    join_mm?: number
-    thickness?: number
-    side?: 'both' | 'front' | 'back'
 }
 
 export interface MendReport {

@@ -14,6 +14,7 @@ import PieceList from '../parts/PieceList.vue'
 import PieceView from '../parts/PieceView.vue'
 import PrinterChoice from '../parts/PrinterChoice.vue'
 import ProfileRail from '../parts/ProfileRail.vue'
+import { vRoving } from '../parts/roving'
 import ThemeSwitch from '../parts/ThemeSwitch.vue'
 import WorkFooter from '../parts/WorkFooter.vue'
 import Wordmark from '../parts/Wordmark.vue'
@@ -143,9 +144,9 @@ function key(event: KeyboardEvent) {
                 <span class="soft" :title="`brought in from ${project.project.file} in ${project.project.units}`">mm</span>
                 <PrinterChoice />
             </span>
-            <div class="stations" role="tablist" aria-label="Stations">
-                <button class="plain station" role="tab" :aria-selected="settings.station === 'check'" @click="settings.station = 'check'">Check</button>
-                <button class="plain station" role="tab" :aria-selected="settings.station === 'cut'" @click="settings.station = 'cut'">Cut</button>
+            <div v-roving class="stations" role="tablist" aria-label="Stations">
+                <button id="tab-check" class="plain station" role="tab" :aria-selected="settings.station === 'check'" :aria-controls="settings.rightOpen ? 'station' : undefined" @click="settings.station = 'check'">Check</button>
+                <button id="tab-cut" class="plain station" role="tab" :aria-selected="settings.station === 'cut'" :aria-controls="settings.rightOpen ? 'station' : undefined" @click="settings.station = 'cut'">Cut</button>
             </div>
             <span class="end">
                 <span class="folds" role="group" aria-label="Folded or open">
@@ -184,12 +185,12 @@ function key(event: KeyboardEvent) {
             </div>
             <div v-else-if="project.project && !project.living.length" class="empty soft"><p>{{ project.run?.phase === 'waiting' ? 'Waiting for its turn' : project.run?.phase }}…</p></div>
         </main>
-        <aside v-if="settings.rightOpen" class="right" aria-label="Card of the station">
+        <div v-if="settings.rightOpen" id="station" class="right" role="tabpanel" :aria-labelledby="`tab-${settings.station}`">
             <CheckCard v-if="settings.station === 'check'" />
             <CellsCard v-else-if="blade.kind === 'cells'" />
             <MirrorCard v-else-if="blade.kind === 'mirror'" />
             <BladeCard v-else />
-        </aside>
+        </div>
         <ProfileRail v-if="rail && settings.railOpen && project.living.length" class="bottom" />
         <KeySheet v-model="keys" />
     </div>

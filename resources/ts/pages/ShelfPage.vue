@@ -29,24 +29,24 @@ async function load() {
     }
 }
 
-async function act(change: () => Promise<unknown>) {
+/** Whether it was done; why not is said. */
+async function act(change: () => Promise<unknown>): Promise<boolean> {
     try {
         await change()
     } catch (error) {
         problem.value = said(error)
-        return
+        return false
     }
     await load()
+    return true
 }
 
 async function remove(entry: ShelfEntry) {
-    await act(() => api.remove(entry.id))
-    gone.value = entry
+    if (await act(() => api.remove(entry.id))) gone.value = entry
 }
 
 async function back(entry: ShelfEntry) {
-    gone.value = null
-    await act(() => api.restore(entry.id))
+    if (await act(() => api.restore(entry.id))) gone.value = null
 }
 
 async function rename(entry: ShelfEntry) {

@@ -28,7 +28,7 @@ const faults = computed(() => {
 /** Mending leaves bodies that overlap as they are. */
 const mendable = computed(() => faults.value.some(({ kind }) => !['crossing_faces', 'sliver_faces'].includes(kind.key) && !(kind.key === 'inner_faces' && piece.value?.watertight)))
 const isSheet = computed(() => report.value !== null && report.value.notes.rims > 0 && report.value.counts.nonmanifold_edges === 0)
-const unchecked = computed(() => project.living.filter((one) => !check.known[one.mesh]).length)
+const unchecked = computed(() => (check.editing ? [piece.value].filter((one) => one !== null) : project.living).filter((one) => !check.known[one.mesh]).length)
 const bad = computed(() => project.living.filter((one) => check.known[one.mesh]?.sound === false))
 
 /** Small enough to be checked without being asked. */
@@ -49,6 +49,7 @@ onMounted(() => {
 })
 onUnmounted(() => shown.clear())
 watch(() => piece.value?.mesh, look)
+watch(() => check.editing, (step) => { thickness.value = step?.settings.thickness_mm ?? thickness.value }, { immediate: true })
 
 /** Shows the next place of a fault. */
 function fly(kind: FaultKind, to?: number) {
@@ -65,6 +66,12 @@ function fly(kind: FaultKind, to?: number) {
     shown.flyTo(list[n], 0.09 * whole)
 }
 
+/** The step stays as it is. */
+function leaveIt() {
+    project.editing = null
+    check.leave()
+}
+
 function rim(n: number) {
     rims.value = rims.value.includes(n) ? rims.value.filter((one) => one !== n) : [...rims.value, n]
     fly(FAULTS[0], n)
@@ -73,17 +80,17 @@ function rim(n: number) {
 const mend = (kind: FaultKind) => {
     if (!kind.mend || !piece.value) return
     const some = kind.key === 'rims' && rims.value.length ? { rims: rims.value } : {}
-    void check.tryOut({ pieces: [piece.value.id], only: kind.mend.kind, ...some }, kind.mend.words)
+    void check.tryOut({ step: { do: 'mend', only: kind.mend.kind, ...some }, pieces: [piece.value.id] }, kind.mend.words)
 }
-const mendAll = () => piece.value && check.tryOut({ pieces: [piece.value.id] }, 'Mend all')
-const thicken = () => piece.value && check.tryOut({ pieces: [piece.value.id], thickness: thickness.value }, `Thicken by ${number(thickness.value, 1)} mm`)
+const mendAll = () => piece.value && check.tryOut({ step: { do: 'mend' }, pieces: [piece.value.id] }, 'Mend all')
+const thicken = () => piece.value && check.tryOut({ step: { do: 'thicken', thickness_mm: thickness.value }, pieces: [piece.value.id] }, `Thicken by ${number(thickness.value, 1)} mm`)
 const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? `${check.at.n + 1} of ${placesOf(report.value, kind.key).list.length}` : 'show')
 </script>
 
 <template>
     <StationCard label="Check">
         <header>
-            <h2>Check</h2>
+            <h2>{{ check.editing ? `Step ${check.editing.number}` : 'Check' }}</h2>
             <span v-if="piece" class="soft">{{ title(piece) }}</span>
         </header>
         <p v-if="!piece" class="soft">There is nothing to check yet.</p>
@@ -105,7 +112,7 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
                 <span v-else class="soft">{{ piece.watertight ? 'Watertight; not checked for crossing and inner faces yet.' : 'Not watertight; not checked in full yet.' }}</span>
             </p>
             <MendPreviewBox v-if="check.preview" />
-            <ol v-if="faults.length" class="faults">
+            <ol v-if="faults.length && check.editing?.settings.do !== 'thicken'" class="faults">
                 <li v-for="{ kind, n } in faults" :key="kind.key" :data-fault="kind.key">
                     <div class="fault">
                         <button class="plain name" :aria-expanded="open === kind.key" @click="open = open === kind.key ? null : kind.key">{{ kind.title }}</button>
@@ -126,7 +133,7 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
                     </div>
                 </li>
             </ol>
-            <div v-if="isSheet" class="sheet">
+            <div v-if="check.editing ? check.editing.settings.do === 'thicken' : isSheet" class="sheet">
                 <span>An open sheet? Give it a thickness</span>
                 <NumberField class="narrow" :model-value="thickness" unit="mm" label="Thickness" :min="0.01" :max="1000" @update:model-value="thickness = $event" />
                 <button class="link" :disabled="project.busy || check.trying" @click="thicken()">thicken…</button>
@@ -139,11 +146,12 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
         <template v-if="piece" #foot>
             <StepProgress v-if="project.busy" />
             <template v-else>
+                <ElButton v-if="check.editing" size="large" @click="leaveIt()">Leave it</ElButton>
                 <ElButton v-if="unchecked" type="primary" size="large" class="main" @click="check.check()">{{ unchecked === 1 && project.living.length === 1 ? 'Check' : `Check ${count(unchecked, 'piece', 'pieces')}` }}</ElButton>
-                <ElButton v-else-if="mendable && !check.preview" type="primary" size="large" class="main" :loading="check.trying" @click="mendAll()">Mend all…</ElButton>
+                <ElButton v-else-if="mendable && !check.preview && check.editing?.settings.do !== 'thicken'" type="primary" size="large" class="main" :loading="check.trying" @click="mendAll()">Mend all…</ElButton>
             </template>
             <p class="sentence" aria-live="polite">
-                {{ project.busy ? 'The check is at work.' : unchecked ? 'Looks at every face of what was not checked since it last changed.' : known?.sound ? 'Nothing to mend here. Go on to Cut.' : check.preview ? 'Nothing has happened yet.' : !mendable ? 'Only bodies that overlap are left: they print as one, and mending does not unite them.' : 'Shows first what the whole sequence would change; nothing happens until you agree.' }}
+                {{ project.busy ? 'The check is at work.' : check.editing && !check.preview && !unchecked ? `Choose what step ${check.editing.number} is to do instead; it and what follows it run again.` : unchecked ? 'Looks at every face of what was not checked since it last changed.' : known?.sound ? 'Nothing to mend here. Go on to Cut.' : check.preview ? 'Nothing has happened yet.' : !mendable ? 'Only bodies that overlap are left: they print as one, and mending does not unite them.' : 'Shows first what the whole sequence would change; nothing happens until you agree.' }}
             </p>
         </template>
     </StationCard>

@@ -1,10 +1,12 @@
 <script setup lang="ts" generic="T extends string">
+import { vRoving } from './roving'
+
 defineProps<{ modelValue: T | ''; options: { value: T; text: string; hint?: string }[]; label: string }>()
 defineEmits<{ 'update:modelValue': [value: T] }>()
 </script>
 
 <template>
-    <span class="row" role="radiogroup" :aria-label="label">
+    <span v-roving class="row" role="radiogroup" :aria-label="label">
         <button
             v-for="option in options" :key="option.value" type="button" role="radio" :aria-checked="modelValue === option.value"
             :title="option.hint" @click="$emit('update:modelValue', option.value)"

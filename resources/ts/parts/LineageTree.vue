@@ -4,14 +4,18 @@ import type { Piece, Step } from '../api/types'
 import { number } from '../format'
 import { useBlade } from '../stores/blade'
 import { useCells } from '../stores/cells'
+import { useCheck } from '../stores/check'
 import { useMirror } from '../stores/mirror'
 import { title, useProject } from '../stores/project'
+import { useSettings } from '../stores/settings'
 import { anglesOf, dot } from '../view/direction'
 
 const project = useProject()
 const blade = useBlade()
 const cells = useCells()
 const mirror = useMirror()
+const check = useCheck()
+const settings = useSettings()
 
 interface Row {
     key: string
@@ -47,6 +51,7 @@ function told(step: Step): string {
     const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`
     const what = settings.do === 'score' ? 'Score' : 'Cut'
     const wander = b.wander ? `, wander ${b.wander.seed}` : ''
+    if (settings.faces) return `${what} within ${settings.faces.length} faces, ${facing}`
     if (b.parts) return `${what} into ${b.parts} parts, ${facing}${wander}`
     if (b.stops) return `${what} at ${b.stops.length} stops, ${facing}${wander}`
     if (b.step) return `${what} every ${number(b.step, 1)} mm, ${b.count} times, ${facing}${wander}`
@@ -72,11 +77,17 @@ const rows = computed((): Row[] => {
     return list
 })
 
+/** What else went into a piece, beside the one it stands under. */
+const others = (piece: Piece) => piece.parents.slice(1).map((id) => project.byId.get(id)).filter((one) => one !== undefined).map(title).join(', ')
+
 function edit(step: Step) {
     project.editing = step.id
     project.before = null
     project.hidden = []
-    if (step.settings.do === 'mirror') mirror.load(step)
+    const isMend = step.settings.do === 'mend' || step.settings.do === 'thicken'
+    settings.station = isMend ? 'check' : 'cut'
+    if (isMend) check.leave()
+    else if (step.settings.do === 'mirror') mirror.load(step)
     else if (step.settings.blade?.kind === 'cells') cells.load(step)
     else blade.load(step)
 }
@@ -90,6 +101,7 @@ function edit(step: Step) {
                     <span class="swatch" :style="{ background: row.piece.colour }" />
                     <button v-if="!row.piece.spent" class="plain name" :aria-pressed="project.pickedIds.has(row.piece.id)" @click="project.pick(row.piece.id, $event.ctrlKey || $event.metaKey)">{{ title(row.piece) }}</button>
                     <span v-else class="name soft">{{ title(row.piece) }}</span>
+                    <span v-if="row.piece.parents.length > 1" class="soft with">with {{ others(row.piece) }}</span>
                 </template>
                 <template v-else-if="row.step && row.taken">
                     <span class="what" :data-step="row.step.number"><b>{{ row.step.number }}</b> {{ told(row.step) }}<span v-if="row.together! > 1" class="soft"> · of {{ row.together }} pieces</span></span>
@@ -97,7 +109,7 @@ function edit(step: Step) {
                         <button class="link" :aria-pressed="project.before === row.step.id" :aria-label="`Compare before and after step ${row.step.number}`" @click="project.before = project.before === row.step.id ? null : row.step.id">
                             {{ project.before === row.step.id ? 'after' : 'before' }}
                         </button>
-                        <button v-if="(row.step.settings.blade || row.step.settings.do === 'mirror') && !row.step.settings.faces" class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
+                        <button class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
                         <button class="link" :disabled="project.busy" :aria-label="`Rejoin ${title(row.taken)}`" @click="project.rejoin({ piece: row.taken.id })">rejoin</button>
                         <button v-if="row.together! > 1" class="link" :disabled="project.busy" :aria-label="`Rejoin all of step ${row.step.number}`" @click="project.rejoin({ step: row.step.id })">rejoin all {{ row.together }}</button>
                     </span>

@@ -38,7 +38,7 @@ const nothing = computed(() => answer.value !== null && !answer.value.too_large 
             </p>
         </template>
         <div class="acts">
-            <ElButton v-if="!nothing" type="primary" :disabled="project.busy" @click="check.mend(check.preview.question)">Do it</ElButton>
+            <ElButton v-if="!nothing" type="primary" :disabled="project.busy" @click="check.mend(check.preview.question)">{{ check.editing ? 'Run again' : 'Do it' }}</ElButton>
             <ElButton @click="check.leave()">Leave it</ElButton>
         </div>
     </section>

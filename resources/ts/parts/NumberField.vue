@@ -15,7 +15,8 @@ const emit = defineEmits<{ 'update:modelValue': [value: number] }>()
 
 const text = ref('')
 const editing = ref(false)
-const wrong = ref(false)
+/** Why what was typed was not taken. */
+const wrong = ref('')
 
 const shown = () => props.modelValue.toFixed(props.digits).replace(/^-(0(\.0*)?)$/, '$1')
 
@@ -24,11 +25,16 @@ watch(() => [props.modelValue, props.digits], () => { if (!editing.value) text.v
 function take() {
     editing.value = false
     const value = Number(text.value.trim().replace(',', '.').replace('−', '-'))
-    wrong.value = text.value.trim() === '' || !Number.isFinite(value) || value < props.min || value > props.max
-    // What cannot be read leaves the number as it was.
-    if (!wrong.value && text.value !== shown()) emit('update:modelValue', value)
+    const typed = text.value.trim()
+    // What cannot be taken leaves the number as it was.
+    if (typed === '' || !Number.isFinite(value)) wrong.value = `${typed === '' ? 'Nothing' : `“${typed.slice(0, 12)}”`} is no number: ${shown()} stays.`
+    else if (value < props.min) wrong.value = `At least ${props.min}: ${shown()} stays.`
+    else if (value > props.max) wrong.value = `At most ${props.max}: ${shown()} stays.`
+    else {
+        wrong.value = ''
+        if (text.value !== shown()) emit('update:modelValue', value)
+    }
     text.value = shown()
-    wrong.value = false
 }
 
 function nudge(event: KeyboardEvent, sign: number) {
@@ -41,13 +47,14 @@ function nudge(event: KeyboardEvent, sign: number) {
 </script>
 
 <template>
-    <label class="field" :class="{ wrong }">
+    <label class="field" :class="{ wrong: wrong !== '' }">
         <input
             v-model="text" :aria-label="unit ? `${label}, ${unit}` : label" inputmode="decimal" autocomplete="off" spellcheck="false"
-            @focus="editing = true; ($event.target as HTMLInputElement).select()" @blur="take" @keydown.enter="take"
+            @focus="editing = true; wrong = ''; ($event.target as HTMLInputElement).select()" @blur="take" @keydown.enter="take"
             @keydown.up="nudge($event, 1)" @keydown.down="nudge($event, -1)"
         >
         <span class="unit">{{ unit }}</span>
+        <span v-if="wrong" class="why" role="alert">{{ wrong }}</span>
     </label>
 </template>
 
@@ -60,6 +67,25 @@ function nudge(event: KeyboardEvent, sign: number) {
     border: 1px solid var(--rule);
     border-radius: 3px;
     background: var(--field);
+}
+
+.field.wrong {
+    position: relative;
+    border-color: var(--warning);
+}
+
+.why {
+    position: absolute;
+    z-index: 3;
+    top: calc(100% + 3px);
+    right: 0;
+    padding: 3px 8px;
+    border: 1px solid var(--warning);
+    border-radius: 3px;
+    background: var(--sheet);
+    color: var(--ink);
+    font-size: 13px;
+    white-space: nowrap;
 }
 
 .field:focus-within {

@@ -70,7 +70,7 @@ const pose = computed(() => ({
 const images = computed(() => {
     if (!cutting.value || blade.kind !== 'mirror' || !blade.shown || project.busy || project.spread > 0 || mirror.symmetry || mirror.forecast?.refusal) return null
     const { planes, copies } = mirror.question.step
-    const to = copies ? aboutAxis(copies.through, copies.axis, copies.count) : overPlanes(planes ?? [])
+    const to = copies ? aboutAxis(copies.through ?? [0, 0, 0], copies.axis, copies.count) : overPlanes(planes ?? [])
     return { to, ahead: mirror.kept, pieces: new Set(project.taken.map((piece) => piece.id)) }
 })
 

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useProject } from '../stores/project'
 import { useSettings, type Display } from '../stores/settings'
+import { vRoving } from './roving'
 
 defineEmits<{ look: [from: string]; frame: []; parallel: []; identity: [] }>()
 const settings = useSettings()
@@ -12,7 +13,7 @@ const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
 
 <template>
     <div class="bar">
-        <span role="radiogroup" aria-label="Display">
+        <span v-roving role="radiogroup" aria-label="Display">
             <button v-for="one in displays" :key="one.value" class="plain" role="radio" :aria-checked="settings.display === one.value" @click="settings.display = one.value">{{ one.text }}</button>
         </span>
         <span role="group" aria-label="Show">

@@ -34,7 +34,7 @@ async function apply(files: FileList | null) {
     <footer v-if="project.project && project.living.length" class="work">
         <span class="row">
             <button class="link" :disabled="!project.project.history.undo || project.busy" :title="`Undo ${project.project.history.undo ?? ''}`" @click="project.undo()">Undo{{ project.project.history.undo ? `: ${project.project.history.undo}` : '' }}</button>
-            <button v-if="project.project.history.redo" class="link" :disabled="project.busy" :title="`Do again ${project.project.history.redo}`" @click="project.redo()">Do again</button>
+            <button v-if="project.project.history.redo" class="link" :disabled="project.busy" :title="`Do again ${project.project.history.redo}`" @click="project.redo()">Do again: {{ project.project.history.redo }}</button>
         </span>
         <span class="row">
             <button class="link" @click="out = true">Take out pieces…</button>

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { api } from '../api/client'
 import { latest } from '../api/latest'
 import type {
-    CutSettings, Keep, KerfSide, ProfileAnswer, Seal, SectionAnswer, SeriesSettings, SidesAnswer, Step, StopsAnswer, Vector, Wander, WidthsAnswer,
+    CutSettings, Keep, KerfSide, ProfileAnswer, Seal, SectionAnswer, SeriesSettings, SidesAnswer, Step, StepQuestion, StopsAnswer, Vector, Wander, WidthsAnswer,
 } from '../api/types'
 import { count, mm } from '../format'
 import { anglesOf, dot, facing, moved, reach } from '../view/direction'
@@ -67,6 +67,12 @@ const thin = latest((q: Section) => api.widths(q.project, q), (answer) => { useB
 let profiled = ''
 let resting: ReturnType<typeof setTimeout> | undefined
 let moves = 0
+
+/** The faces that a step is limited to, with the piece they belong to. */
+function facesOf(step: Step): { piece: number; list: number[] } | null {
+    const piece = useProject().tookBy(step.id)[0]
+    return step.settings.faces && piece ? { piece: piece.id, list: step.settings.faces } : null
+}
 
 /** The blade as it stands, what it would leave, and what the server sees there. */
 export const useBlade = defineStore('blade', {
@@ -136,6 +142,15 @@ export const useBlade = defineStore('blade', {
                 ...this.question, keep: series?.wander ? 'both' : this.keep, seal: this.seal, edge_mm: this.edge, kerf: this.kerf, kerf_side: this.kerfSide, catch: this.catch,
                 score: this.score && !series, faces: series ? null : (this.faces?.list ?? null), series,
             }
+        },
+        /** The same as the recipe writes it: a cut, a score, a cut within faces, a series, each with what it has. */
+        asked(): StepQuestion {
+            const { pieces, facing, through, series, faces, score, keep, kerf, kerf_side, seal, edge_mm: edge, catch: reaching } = this.settings
+            const limits = faces ? { faces } : {}
+            const blade = series ? { kind: 'series' as const, facing, ...series } : { kind: 'flat' as const, through, facing }
+            if (score) return { step: { do: 'score', blade, ...limits }, pieces }
+            if (faces) return { step: { do: 'cut', blade, faces }, pieces }
+            return { step: { do: 'cut', blade, keep, kerf, kerf_side, seal, ...(seal === 'even' && edge !== null ? { edge_mm: edge } : {}), catch: reaching }, pieces }
         },
         ready(): boolean {
             if (!this.shown || useProject().busy) return false
@@ -316,12 +331,14 @@ export const useBlade = defineStore('blade', {
         },
         /** The settings of a step that is to be changed. */
         load(step: Step) {
-            const { blade, keep, kerf, kerf_side: side, seal, edge_mm: edge, catch: reaching } = step.settings
+            const { blade, keep, kerf, kerf_side: side, edge_mm: edge, catch: reaching } = step.settings
+            // A cut within faces stays open, and does not say so.
+            const seal = step.settings.do === 'cut' && step.settings.faces ? 'open' : step.settings.seal
             if (!blade || blade.kind === 'cells') return
             this.$patch({
                 kind: 'planes',
                 keep: keep ?? 'both', kerf: kerf ?? 0, kerfSide: side ?? 'centre', seal: seal ?? 'lean', edge: edge ?? null, catch: reaching ?? 0,
-                score: step.settings.do === 'score', faces: null, series: false, plan: null,
+                score: step.settings.do === 'score', faces: facesOf(step), series: false, plan: null,
             })
             this.setVector(blade.facing)
             if (blade.kind === 'flat' && blade.through) {
@@ -329,7 +346,7 @@ export const useBlade = defineStore('blade', {
                 return
             }
             this.series = true
-            this.wander = blade.wander ?? null
+            this.wander = blade.wander ? { shift: 0, tilt: 0, seed: 1, ...blade.wander } : null
             if (blade.parts !== undefined) this.$patch({ spacing: 'parts', parts: blade.parts })
             else if (blade.step !== undefined) this.$patch({ spacing: 'step', from: blade.from ?? 0, step: blade.step, times: blade.count ?? 1 })
             else this.$patch({ spacing: 'stops', stops: blade.stops ?? [] })
@@ -343,7 +360,7 @@ export const useBlade = defineStore('blade', {
             const before = moves
             try {
                 const editing = project.editing
-                const run = editing === null ? await api.cut(project.project.id, this.settings) : await api.edit(project.project.id, editing, this.settings)
+                const run = editing === null ? await api.start(project.project.id, this.asked) : await api.edit(project.project.id, editing, this.asked)
                 if (await project.follow(run)) {
                     project.editing = null
                     this.faces = null

@@ -64,7 +64,7 @@ function named(direction: Vector | undefined): Along {
 const WORLD: Vector[] = [AXES.X, AXES.Y, AXES.Z]
 
 const forecasts = latest(
-    (q: StepQuestion & { project: number }) => api.cells(q.project, { step: q.step, pieces: q.pieces }),
+    (q: StepQuestion & { project: number }) => api.foresee<CellsForecast>(q.project, { step: q.step, pieces: q.pieces }),
     // Each answer is an object of its own: patching would merge it into the one before.
     (answer) => {
         told(answer, '')
@@ -79,7 +79,7 @@ const REST = 350
 let waiting: ReturnType<typeof setTimeout> | undefined
 
 const tries = latest(
-    (q: StepQuestion & { project: number }) => api.cells(q.project, { step: q.step, pieces: q.pieces, tried: true }),
+    (q: StepQuestion & { project: number }) => api.foresee<CellsForecast>(q.project, { step: q.step, pieces: q.pieces, tried: true }),
     // What is too large, or fails, stays as it was foreseen.
     (answer) => { if (!answer.left_out) told(answer, '') },
     () => undefined,
@@ -215,7 +215,7 @@ export const useCells = defineStore('cells', {
             still()
             try {
                 const editing = project.editing
-                const run = editing === null ? await api.step(project.project.id, this.question) : await api.editStep(project.project.id, editing, this.question)
+                const run = editing === null ? await api.start(project.project.id, this.question) : await api.edit(project.project.id, editing, this.question)
                 this.forecast = null
                 this.done = await project.follow(run)
                 if (this.done) {

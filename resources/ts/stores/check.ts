@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
-import type { CheckCounts, CheckReport, MendPreview, MendQuestion, Piece } from '../api/types'
+import type { CheckCounts, CheckReport, MendPreview, Piece, Step, StepQuestion } from '../api/types'
 import { useProject } from './project'
 import { useShown } from './shown'
 
@@ -11,7 +11,7 @@ interface State {
     report: CheckReport | null
     /** Which place of which fault is shown. */
     at: { fault: string; n: number } | null
-    preview: { question: MendQuestion; words: string; answer: MendPreview } | null
+    preview: { question: StepQuestion; words: string; answer: MendPreview } | null
     trying: boolean
 }
 
@@ -19,9 +19,16 @@ interface State {
 export const useCheck = defineStore('check', {
     state: (): State => ({ piece: null, known: {}, report: null, at: null, preview: null, trying: false }),
     getters: {
+        /** The mend, or the thickening, whose settings are being changed. */
+        editing(): Step | null {
+            const project = useProject()
+            const step = project.stepOf(project.editing)
+            return step && (step.settings.do === 'mend' || step.settings.do === 'thicken') ? step : null
+        },
         /** The piece picked in the list, else the first that is not sound. */
         looked(): Piece | null {
             const project = useProject()
+            if (this.editing) return project.taken.find((piece) => project.pickedIds.has(piece.id)) ?? project.taken[0] ?? null
             const picked = project.living.find((piece) => project.pickedIds.has(piece.id))
             return picked ?? project.living.find((piece) => piece.id === this.piece) ?? project.living.find((piece) => !piece.watertight) ?? project.living[0] ?? null
         },
@@ -58,20 +65,20 @@ export const useCheck = defineStore('check', {
             try {
                 // What was done before it stays to be read: the card shows the check itself.
                 const said = project.result
-                if (await project.follow(await api.check(project.project.id, null))) project.result = said || project.result
+                if (await project.follow(await api.check(project.project.id, this.editing ? project.takenIds : null))) project.result = said || project.result
                 await this.load()
                 await this.look()
             } catch (error) {
                 project.refused(error)
             }
         },
-        async tryOut(question: MendQuestion, words: string) {
+        async tryOut(question: StepQuestion, words: string) {
             const project = useProject()
             if (!project.project || project.busy) return
             this.trying = true
             project.problem = ''
             try {
-                const answer = await api.mendPreview(project.project.id, question)
+                const answer = await api.foresee<MendPreview>(project.project.id, question)
                 this.preview = { question, words, answer }
                 useShown().mark({ triangles: answer.removed_faces ?? [], added: answer.added_faces ?? [] })
             } catch (error) {
@@ -84,13 +91,14 @@ export const useCheck = defineStore('check', {
             this.preview = null
             useShown().clear()
         },
-        async mend(question: MendQuestion) {
+        async mend(question: StepQuestion) {
             const project = useProject()
             if (!project.project || project.busy) return
             this.leave()
             try {
                 // The card looks at what came of it, as at every piece that it does not know.
-                await project.follow(await api.mend(project.project.id, question))
+                const step = this.editing
+                if (await project.follow(step ? await api.edit(project.project.id, step.id, question) : await api.start(project.project.id, question)) && step) project.editing = null
             } catch (error) {
                 project.refused(error)
             }

@@ -35,7 +35,7 @@ interface State {
 const AXES: Record<Axis, Vector> = { X: [1, 0, 0], Y: [0, 1, 0], Z: [0, 0, 1] }
 
 const forecasts = latest(
-    (q: StepQuestion & { project: number }) => api.mirror(q.project, { step: q.step, pieces: q.pieces }),
+    (q: StepQuestion & { project: number }) => api.foresee<MirrorForecast>(q.project, { step: q.step, pieces: q.pieces }),
     (answer) => { useMirror().forecast = answer },
     (error) => useProject().refused(error),
 )
@@ -193,7 +193,7 @@ export const useMirror = defineStore('mirror', {
             this.symmetry = null
             try {
                 const editing = project.editing
-                const run = editing === null ? await api.step(project.project.id, this.question) : await api.editStep(project.project.id, editing, this.question)
+                const run = editing === null ? await api.start(project.project.id, this.question) : await api.edit(project.project.id, editing, this.question)
                 if (await project.follow(run)) {
                     project.editing = null
                     useBlade().shown = false

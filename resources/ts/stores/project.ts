@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { api } from '../api/client'
+import { api, Unanswered } from '../api/client'
 import { said } from '../api/latest'
 import type { Piece, Project, Run, Said, Step, Vector } from '../api/types'
 import { label } from '../format'
@@ -16,6 +16,8 @@ interface State {
     before: number | null
     /** A step whose settings are being changed. */
     editing: number | null
+    /** The connection was lost while something was watched. */
+    lost: boolean
 }
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
@@ -27,7 +29,7 @@ let turns: Promise<void> = Promise.resolve()
 
 /** The open project: what the server knows of it, and what the person has picked and hidden. */
 export const useProject = defineStore('project', {
-    state: (): State => ({ project: null, hidden: [], picked: [], run: null, result: '', problem: '', spread: 0, before: null, editing: null }),
+    state: (): State => ({ project: null, hidden: [], picked: [], run: null, result: '', problem: '', spread: 0, before: null, editing: null, lost: false }),
     getters: {
         living: (state): Piece[] => state.project?.pieces.filter((piece) => !piece.spent) ?? [],
         byId: (state): Map<number, Piece> => new Map(state.project?.pieces.map((piece) => [piece.id, piece])),
@@ -53,9 +55,15 @@ export const useProject = defineStore('project', {
             if (step === null) return this.living
             const took = this.tookBy(step)
             const ids = new Set(took.map((piece) => piece.id))
+            const known = new Map<number, boolean>()
             const isOf = (piece: Piece): boolean => {
-                for (let up = piece.parent; up !== null; up = this.byId.get(up)?.parent ?? null) if (ids.has(up)) return true
-                return false
+                const found = known.get(piece.id) ?? piece.parents.some((id) => ids.has(id) || isOfId(id))
+                known.set(piece.id, found)
+                return found
+            }
+            const isOfId = (id: number): boolean => {
+                const piece = this.byId.get(id)
+                return piece !== undefined && isOf(piece)
             }
             return [...took, ...this.living.filter((piece) => !isOf(piece))]
         },
@@ -104,11 +112,11 @@ export const useProject = defineStore('project', {
             try {
                 while (!this.run.over) {
                     await pause(150)
-                    this.run = await api.run(run.id)
+                    this.run = await this.persist(() => api.run(run.id))
                     if (this.project?.id !== id) return false
                 }
                 const { status, message } = this.run
-                if (id !== undefined) this.take(await api.project(id))
+                if (id !== undefined) this.take(await this.persist(() => api.project(id)))
                 if (status === 'done') this.result = message ?? ''
                 else this.problem = message ?? ''
                 return status === 'done'
@@ -117,6 +125,23 @@ export const useProject = defineStore('project', {
                 return false
             } finally {
                 this.run = null
+            }
+        },
+        /** Asks until there is an answer: a lost connection does not end the work that is watched. What is refused stays refused. */
+        async persist<T>(ask: () => Promise<T>): Promise<T> {
+            const id = this.project?.id
+            for (let wait = 300; ; wait = Math.min(5000, 2 * wait)) {
+                try {
+                    const answer = await ask()
+                    if (this.lost) this.problem = ''
+                    this.lost = false
+                    return answer
+                } catch (error) {
+                    if (!(error instanceof Unanswered) || this.project?.id !== id) throw error
+                    this.lost = true
+                    this.problem = 'The connection to Isotome is lost; the work goes on there, and this page asks until it is back.'
+                    await pause(wait)
+                }
             }
         },
         async stop() {
