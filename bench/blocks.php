@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 // A section from stored blocks, cold: the mesh in an SQLite file as the application keeps it; every query on a connection of its own.
 
-use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
-use Isotome\Cut\Sides;
 use Isotome\Format\StlReader;
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Blocks;
 
 require __DIR__.'/../vendor/autoload.php';

@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 // Times on one mesh, in memory, one process: seconds, the middle of several runs.
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\Report;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Cut\SeriesCut;
 use Isotome\Format\StlReader;
 use Isotome\Format\StlWriter;
+use Isotome\Geometry\Plane;
 use Isotome\Measure\Profile;
+use Isotome\Mesh\EdgeCheck;
 
 require __DIR__.'/../vendor/autoload.php';
 

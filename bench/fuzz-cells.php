@@ -9,7 +9,6 @@ use Isotome\Cells\CellsBlade;
 use Isotome\Cells\Contacts;
 use Isotome\Cells\Shatter;
 use Isotome\Cells\ShatterSettings;
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
@@ -17,9 +16,10 @@ use Isotome\Cut\Seal;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Format\Rounded;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use Isotome\Mirror\Mirror;
 use Isotome\Mirror\MirrorSettings;
 use Tests\Support\Blades;
@@ -35,7 +35,7 @@ $share = static fn (): float => mt_rand() / mt_getrandmax();
 
 /** Any cells, some of them through the very vertices of the body. */
 $cells = static function (Mesh $mesh) use ($share): CellsBlade {
-    $box = Box::of($mesh);
+    $box = Box::of($mesh->xyz);
     $size = $box->size();
     $vertex = static function () use ($mesh): array {
         $v = 3 * mt_rand(0, $mesh->vertexCount() - 1);
@@ -87,7 +87,7 @@ for ($round = (int) ($argv[3] ?? 0); $did < $wanted; $round++) {
         $mesh = Bodies::named($name);
         if ($round % 3 !== 0) {
             $scale = 10 ** mt_rand(-3, 3);
-            $far = [0.0, 0.0, 1e2, 1e4][mt_rand(0, 3)] * $scale * max(Box::of($mesh)->size());
+            $far = [0.0, 0.0, 1e2, 1e4][mt_rand(0, 3)] * $scale * max(Box::of($mesh->xyz)->size());
             $mesh = Solids::moved($mesh, mt_rand() / 1e8, mt_rand() / 1e8, mt_rand() / 1e8, $scale, [$far, -$far / 3, $far / 7]);
         }
         // What is divided may itself be a piece, with cut faces full of slivers.
@@ -105,12 +105,12 @@ for ($round = (int) ($argv[3] ?? 0); $did < $wanted; $round++) {
         try {
             if (mt_rand(0, 3) > 0) {
                 $blade = $cells($mesh);
-                $kerf = mt_rand(0, 4) ? 0.0 : 0.01 * max(Box::of($mesh)->size());
+                $kerf = mt_rand(0, 4) ? 0.0 : 0.01 * max(Box::of($mesh->xyz)->size());
                 $smallest = mt_rand(0, 2) || $kerf > 0.0 ? 0.0 : 0.02;
                 $seal = mt_rand(0, 9) ? Seal::Lean : Seal::Even;
                 $what = "$blade->by ".($kerf > 0 ? 'kerf ' : '').($smallest > 0 ? 'joined ' : '').$seal->value;
                 // Vertices within a hair of each other are one: with cells that end in the very vertices that moves the skin.
-                $slack += $blade->by === 'points' ? 1e-8 * max(Box::of($mesh)->size()) * $whole->area : 0.0;
+                $slack += $blade->by === 'points' ? 1e-8 * max(Box::of($mesh->xyz)->size()) * $whole->area : 0.0;
                 $outcome = Shatter::of($mesh, $blade, new ShatterSettings($kerf, $seal, null, $smallest), 9);
                 if ($outcome !== null) {
                     $shards += count($outcome->bodies);

@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 // As many random series of blades as one likes: php bench/fuzz-series.php 2000 [seed]. Prints what breaks a promise; exit code 1 if any did.
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\Seal;
 use Isotome\Cut\SeriesCut;
 use Isotome\Format\Rounded;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Volume;
 use Tests\Support\Blades;
 use Tests\Support\Bodies;
 use Tests\Support\SeriesOfBlades;
@@ -33,7 +33,7 @@ for ($round = 0; $cuts < $wanted; $round++) {
         }
         $whole = Volume::measure($mesh);
         $extent = max(max($mesh->xyz), -min($mesh->xyz));
-        $size = max(Box::of($mesh)->size());
+        $size = max(Box::of($mesh->xyz)->size());
         $blades = new Blades($mesh, mt_rand());
         for ($k = 0; $k < 4 && $cuts < $wanted; $k++) {
             $stops = SeriesOfBlades::through($mesh, $k % 2 ? $blades->unlucky() : $blades->anywhere());

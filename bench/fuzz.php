@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 // As many random and unlucky blades as one likes: php bench/fuzz.php 20000 [seed]. Prints what breaks a promise; exit code 1 if any did.
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Section;
 use Isotome\Format\Rounded;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Volume;
 use Tests\Support\Blades;
 use Tests\Support\Bodies;
 use Tests\Support\Solids;
@@ -40,7 +40,7 @@ for ($round = 0; $cuts < $wanted; $round++) {
         // New vertices are rounded to doubles: far from the origin that alone moves the skin by this much. And a piece may be a
         // sliver thinner than the sums that measure it can tell.
         $extent = max(max($mesh->xyz), -min($mesh->xyz));
-        $size = max(Box::of($mesh)->size());
+        $size = max(Box::of($mesh->xyz)->size());
         $slack = 1e-9 * abs($whole->volume) + 1e-14 * $extent * $whole->area + 1e-15 * $size ** 3;
         $slackArea = 1e-9 * $whole->area + 1e-13 * $extent * $size;
         $blades = new Blades($mesh, mt_rand());

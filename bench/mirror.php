@@ -6,8 +6,8 @@ declare(strict_types=1);
 
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Format\StlReader;
+use Isotome\Geometry\Plane;
 use Isotome\Mirror\Mirror;
 use Isotome\Mirror\MirrorSettings;
 

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Cli;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Exception\BadCommand;
 use Isotome\Format\MeshFile;
 use Isotome\Mend\Mend;
+use Isotome\Mesh\EdgeCheck;
 use RuntimeException;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Cli;
 
-use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
+use Isotome\Cut\SectionDrawing;
 use Isotome\Exception\BadBlade;
 use Isotome\Format\Files;
-use Isotome\Format\SectionDrawing;
+use Isotome\Geometry\Plane;
 use Isotome\Measure\NarrowestWidth;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;

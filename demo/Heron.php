@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Demo;
 
 use Isotome\Format\Rounded;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -98,7 +98,7 @@ final class Heron implements Shape
     public static function mesh(float $step = 3.2): Mesh
     {
         $mesh = ImplicitSurface::of(new self, $step);
-        $box = Box::of($mesh);
+        $box = Box::of($mesh->xyz);
         $scale = self::HEIGHT / ($box->max[2] - $box->min[2]);
         $xyz = [];
         foreach ($mesh->xyz as $i => $value) {

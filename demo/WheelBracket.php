@@ -7,9 +7,9 @@ namespace Demo;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Format\Rounded;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /**

@@ -13,9 +13,9 @@ use Isotome\Cells\StandIn;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use Isotome\Operation\Given;
 use Isotome\Operation\Kind\CellsStep;
 use Isotome\Operation\Kind\ChopStep;
@@ -139,7 +139,7 @@ final class CellsForesight implements Foresight
             $bodies = self::bodies($step, $mesh);
             if ($step->shatter()->seal === Seal::Open && $step instanceof CellsStep) {
                 // Open pieces have no faces that would tell where they part.
-                $itself = new StandIn($mesh, Box::of($mesh), abs(Volume::of($mesh)), true);
+                $itself = new StandIn($mesh, Box::of($mesh->xyz), abs(Volume::of($mesh)), true);
                 $lines = Forecast::of($itself, $step->cells()->within($itself), isSheet: true);
 
                 return Forecast::ofPieces($bodies, self::TAG, true)->along($lines);

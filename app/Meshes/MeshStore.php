@@ -7,7 +7,7 @@ namespace App\Meshes;
 use App\Models\Mesh as StoredMesh;
 use App\Runs\ProcessLock;
 use Illuminate\Support\Facades\DB;
-use Isotome\Cut\Plane;
+use Isotome\Geometry\Plane;
 use Isotome\Measure\EitherSide;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Mesh;

@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace App\Meshes;
 
 use App\Models\Mesh as StoredMesh;
-use Isotome\Check\EdgeCheck;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
+use Isotome\Mesh\Volume;
 
 /** A mesh measured and cut into blocks, so that storing it is only writing: the database is locked no longer than that. */
 final readonly class PreparedMesh
@@ -52,7 +52,7 @@ final readonly class PreparedMesh
 
     public static function of(Mesh $mesh): self
     {
-        $box = Box::of($mesh);
+        $box = Box::of($mesh->xyz);
         $measures = Volume::measure($mesh);
         $edges = EdgeCheck::of($mesh);
         $blocks = [...Blocks::of($mesh)];

@@ -7,7 +7,7 @@ namespace App\Meshes;
 use App\Models\Mesh as StoredMesh;
 use Closure;
 use Isotome\Cells\StandIn;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 
 /** What stands in for large meshes while cells are previewed: worked out once a mesh, and kept. */
@@ -38,7 +38,7 @@ final class StandIns
             $xyz = array_values((array) unpack('e*', $kept['xyz']));
             /** @var list<int> $corners */
             $corners = array_values((array) unpack('V*', $kept['corners']));
-            $box = Box::of(Mesh::of([$stored->x0, $stored->y0, $stored->z0, $stored->x1, $stored->y1, $stored->z1], []));
+            $box = Box::of([$stored->x0, $stored->y0, $stored->z0, $stored->x1, $stored->y1, $stored->z1]);
 
             return new StandIn(Mesh::of($xyz, $corners), $box, (float) $kept['volume'], false);
         }

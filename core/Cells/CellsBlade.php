@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Direction;
 use Isotome\Mesh\Mesh;
-use Isotome\Number\Direction;
 
 /**
  * A cells blade: how space is divided, as settings. What it does to a piece depends on the piece's box, its inside and the seed only.

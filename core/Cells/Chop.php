@@ -8,13 +8,13 @@ use Closure;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Outcome;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Wander;
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Together;
+use Isotome\Mesh\Volume;
 
 /**
  * A quick irregular division: in every round each piece is cut in two through the middle of its own box, along one direction after the other.
@@ -81,7 +81,7 @@ final class Chop
     /** @param  array{float, float, float}  $facing */
     private static function halved(Mesh $piece, array $facing, Wander $wander, ShatterSettings $settings, int $tag): ?Outcome
     {
-        $box = Box::of($piece);
+        $box = Box::of($piece->xyz);
         $middle = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $planes = $wander->overBox([Plane::through($middle, $facing)], $box->min, $box->max);
 

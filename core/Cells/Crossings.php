@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
-use Isotome\Cut\Sides;
 use Isotome\Exception\BrokenPromise;
+use Isotome\Geometry\Expansion;
+use Isotome\Geometry\Orientation;
+use Isotome\Geometry\Orientation3;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Mesh;
-use Isotome\Number\Expansion;
-use Isotome\Number\Orientation;
-use Isotome\Number\Orientation3;
 
 /**
  * Where the skin of a body and the facets of cells meet: new vertices on edges of either, and the chords between them.

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * What cells will make of a body, told from its stand-in without filling anything: lines along which the skin parts, the cells' edges within it, and

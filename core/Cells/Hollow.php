@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Check\Crossings;
-use Isotome\Check\EdgeCheck;
 use Isotome\Exception\BadMesh;
-use Isotome\Measure\Volume;
 use Isotome\Mend\Thicken;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * A wall instead of a solid: the skin, and the skin moved inwards and turned over; an open sheet gets a wall behind it.

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * Joins pieces that are too small to the neighbour with the largest common face: see Merging.

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Exception\BrokenPromise;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -53,7 +53,7 @@ final class Overlay
 
     private function __construct(private readonly Mesh $mesh, private readonly Complex $complex, private readonly Complex $space, float $reach)
     {
-        $this->box = $box = Box::of($mesh);
+        $this->box = $box = Box::of($mesh->xyz);
         $diagonal = $extent = 0.0;
         for ($k = 0; $k < 3; $k++) {
             $diagonal += ($box->max[$k] - $box->min[$k]) ** 2;
@@ -739,7 +739,7 @@ final class Overlay
         $xyz = $this->xyz;
         $all = $this->mesh->corners;
         // From the middle of the box: places far from the origin lose no digits.
-        $o = array_map(static fn (float $low, float $high): float => ($low + $high) / 2, Box::of($this->mesh)->min, Box::of($this->mesh)->max);
+        $o = array_map(static fn (float $low, float $high): float => ($low + $high) / 2, Box::of($this->mesh->xyz)->min, Box::of($this->mesh->xyz)->max);
         [$ox, $oy, $oz] = $o;
         foreach ($this->whole as $t => $of) {
             if ($of >= 0) {

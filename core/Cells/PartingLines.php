@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
-use Isotome\Cut\Sides;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Mesh;
 
 /** Where pieces part, read from the pieces themselves: along the skin, and the edges of their cut faces within the body. */

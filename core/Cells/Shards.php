@@ -4,16 +4,16 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\EdgePlaces;
-use Isotome\Cut\Halves;
-use Isotome\Cut\Plane;
 use Isotome\Format\Disentangle;
 use Isotome\Format\Precision;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Compact;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Pinches;
 use Isotome\Seal\EvenSeal;
+use Isotome\Seal\Rim;
 
 /** The meshes of the shards: what an overlay left as outlines, filled. A facet is filled once and closes the shards on both its sides. */
 final class Shards
@@ -144,8 +144,8 @@ final class Shards
             $from[] = $number[$p];
             $to[] = $number[$q];
         }
-        $halves = new Halves($plane, [[], [], []], [[], [], []], 0, 0, $rim, $from, $to, array_fill(0, count($from), -1), []);
-        $cap = EvenSeal::of($halves, $edge);
+        $outline = new Rim($plane, $rim, $from, $to, array_fill(0, count($from), -1), []);
+        $cap = EvenSeal::of($outline, $edge);
         $all = array_keys($number);
         $next = intdiv(count($xyz), 3);
         for ($k = 0, $count = intdiv(count($cap->newXyz), 3); $k < $count; $k++) {

@@ -5,16 +5,16 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Closure;
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\Outcome;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadMesh;
 use Isotome\Exception\BrokenPromise;
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\NearOrigin;
 use Isotome\Mesh\Together;
+use Isotome\Mesh\Volume;
 
 /**
  * Cuts a body into shards with a cells blade.

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 
 /**

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Clusters;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * A closed mesh with far fewer triangles and nearly the same volume, for questions that a preview must answer at once: where points lie
@@ -52,7 +52,7 @@ final readonly class StandIn
 
     private static function within(Mesh $mesh, float $off): self
     {
-        $box = Box::of($mesh);
+        $box = Box::of($mesh->xyz);
         $volume = abs(Volume::of($mesh));
         if ($mesh->triangleCount() > self::SMALL) {
             foreach (self::GRIDS as $cells) {

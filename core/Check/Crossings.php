@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Isotome\Check;
 
 use Closure;
+use Isotome\Geometry\Orientation;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
-use Isotome\Number\Orientation;
 
 /**
  * All pairs of triangles that meet anywhere but in what they share. A tree of boxes finds the candidates; what remains after a

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Check;
 
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 
 /** Faces that are wrong in themselves: doubled ones, and slivers, of which some have no area at all. */

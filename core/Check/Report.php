@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace Isotome\Check;
 
 use Closure;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
+use Isotome\Mesh\Volume;
 
 /**
  * Measures and faults of one mesh, as the check command and the application state them, each fault with its places: triangle
@@ -45,7 +46,7 @@ final readonly class Report
         $places = $edges->isWatertight() ? EdgePlaces::of(Mesh::of([], [])) : EdgePlaces::of($mesh);
         $faces = FaceCheck::of($mesh, $collapsed, $edges);
         $shells = Shells::of($mesh, $edges->isWatertight());
-        $size = Box::of($mesh)->size();
+        $size = Box::of($mesh->xyz)->size();
         $rimVertices = array_values(array_unique([...array_column($places->open, 0), ...array_column($places->open, 1)]));
         $close = 1e-5 * sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
         $pairs = $near !== null && $near > 0 ? NearVertices::of($mesh, $near) : ($close > 0 && $rimVertices !== [] ? NearVertices::of($mesh, $close, $rimVertices) : []);
@@ -66,7 +67,7 @@ final readonly class Report
     /** @return array<string, mixed> */
     public function toArray(): array
     {
-        $box = Box::of($this->mesh);
+        $box = Box::of($this->mesh->xyz);
         $measures = Volume::measure($this->mesh);
 
         return [
@@ -128,7 +129,7 @@ final readonly class Report
     /** @return list<string> */
     public function sentences(string $file): array
     {
-        $size = Box::of($this->mesh)->size();
+        $size = Box::of($this->mesh->xyz)->size();
         $measures = Volume::measure($this->mesh);
         $lines = [
             sprintf('%s: %d triangles, %d vertices, %d shells, %d of them cavities%s', $file, $this->mesh->triangleCount(), $this->mesh->vertexCount(), $this->shells->count, count($this->shells->cavities),

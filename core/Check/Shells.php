@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace Isotome\Check;
 
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Cavities;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * What hangs together in a mesh: shells, which of them are cavities or turned inside out, and handles.

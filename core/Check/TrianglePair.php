@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Check;
 
-use Isotome\Number\Orientation;
-use Isotome\Number\Orientation3;
+use Isotome\Geometry\Orientation;
+use Isotome\Geometry\Orientation3;
 
 /**
  * Do two triangles of a mesh meet anywhere but in the corners and edges that they share? Decided exactly; touching counts.

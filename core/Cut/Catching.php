@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Mesh;
 
 /**

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Isotome\Check\FaceCheck;
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Pinches;
+use Isotome\Mesh\Volume;
 use Isotome\Seal\Cap;
 use Isotome\Seal\EvenSeal;
 use Isotome\Seal\LeanSeal;
@@ -21,8 +21,8 @@ final class Closing
     public static function cap(Halves $halves, FlatBlade $blade): Cap
     {
         return match (true) {
-            $blade->seal === Seal::Even => EvenSeal::of($halves, $blade->edge),
-            $blade->seal === Seal::Lean, $blade->keep === Keep::Outline => LeanSeal::of($halves),
+            $blade->seal === Seal::Even => EvenSeal::of($halves->rim, $blade->edge),
+            $blade->seal === Seal::Lean, $blade->keep === Keep::Outline => LeanSeal::of($halves->rim),
             default => Cap::none(),
         };
     }
@@ -45,7 +45,7 @@ final class Closing
         unset($skin);
         $pinched = [];
         foreach ($rims as [$halves, $cap, $isBehind, $base]) {
-            $known = intdiv(count($halves->rimXyz), 3);
+            $known = intdiv(count($halves->rim->xyz), 3);
             $newBase = intdiv(count($xyz), 3) - $known;
             foreach ($cap->newXyz as $coordinate) {
                 $xyz[] = $coordinate;
@@ -61,7 +61,7 @@ final class Closing
                 }
                 $tags[] = $tag;
             }
-            foreach (array_count_values($halves->rimFrom) as $point => $edges) {
+            foreach (array_count_values($halves->rim->from) as $point => $edges) {
                 if ($edges > 1) {
                     $pinched[$base + $point] = true;
                 }
@@ -97,7 +97,7 @@ final class Closing
     {
         $tags = $cap->triangles === [] ? [] : array_fill(0, intdiv(count($cap->triangles), 3), $tag);
 
-        return self::largestFirst(Bodies::of(Mesh::of([...$halves->rimXyz, ...$cap->newXyz], $cap->triangles, $tags)), true);
+        return self::largestFirst(Bodies::of(Mesh::of([...$halves->rim->xyz, ...$cap->newXyz], $cap->triangles, $tags)), true);
     }
 
     /** @return list<list<array{float, float, float}>> the outlines that could not be closed, as points */
@@ -105,7 +105,7 @@ final class Closing
     {
         return array_map(
             static fn (array $path): array => array_map(
-                static fn (int $p): array => [$halves->rimXyz[3 * $p], $halves->rimXyz[3 * $p + 1], $halves->rimXyz[3 * $p + 2]],
+                static fn (int $p): array => [$halves->rim->xyz[3 * $p], $halves->rim->xyz[3 * $p + 1], $halves->rim->xyz[3 * $p + 2]],
                 $path,
             ),
             $cap->unclosed,

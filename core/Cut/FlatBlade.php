@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Geometry\Plane;
+
 /** A flat blade with what it leaves: everything that decides what a cut does. */
 final readonly class FlatBlade
 {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 use Isotome\Seal\Cap;
 

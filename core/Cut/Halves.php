@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Seal\Rim;
+
 /**
  * What Split gives: both sides with their cut still open, and the rim between them.
  *
@@ -15,24 +17,14 @@ final class Halves
     /**
      * @param  array{list<float>, list<int>, list<int>}  $ahead  coordinates, corners, tags
      * @param  array{list<float>, list<int>, list<int>}  $behind
-     * @param  list<float>  $rimXyz  3 a rim point
-     * @param  list<int>  $rimFrom  rim edge e runs rimFrom[e] → rimTo[e]; material lies to its left, seen from ahead
-     * @param  list<int>  $rimTo
-     * @param  list<int>  $rimTags  surface tag of a triangle of the mesh at each rim edge
-     * @param  array<int, int>  $lyingEdges  edges of the mesh that lie on the blade; key: lower × points + higher
      * @param  Quads  $aheadQuads  faces ahead that were kept whole, see Split::of
      */
     public function __construct(
-        public readonly Plane $plane,
+        public readonly Rim $rim,
         private array $ahead,
         private array $behind,
         public readonly int $aheadBase,
         public readonly int $behindBase,
-        public readonly array $rimXyz,
-        public readonly array $rimFrom,
-        public readonly array $rimTo,
-        public readonly array $rimTags,
-        public readonly array $lyingEdges,
         public readonly Quads $aheadQuads = new Quads(),
     ) {
     }

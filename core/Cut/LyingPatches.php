@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Geometry\Plane;
+
 /**
  * On which side do triangles belong that lie on the blade? All of a patch that hangs together go to the side whose material
  * they bound: behind when the patch faces ahead. A patch without area (slivers on a line) goes where it has the longer

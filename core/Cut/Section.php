@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Mesh;
 use Isotome\Seal\Outlines;
 use Isotome\Seal\Polygon;
@@ -39,10 +41,10 @@ final readonly class Section
     public static function of(Mesh $mesh, Plane $plane, ?float $extent = null): self
     {
         $halves = Split::of($mesh, $plane, $extent);
-        $traced = Outlines::of($halves->rimFrom, $halves->rimTo);
+        $traced = Outlines::of($halves->rim->from, $halves->rim->to);
         [$right, $up] = $plane->directions();
         $origin = [$plane->nx * $plane->offset, $plane->ny * $plane->offset, $plane->nz * $plane->offset];
-        $xyz = $halves->rimXyz;
+        $xyz = $halves->rim->xyz;
         $x = [];
         $y = [];
         $count = count($xyz);
@@ -54,8 +56,8 @@ final readonly class Section
             $y[] = $dx * $up[0] + $dy * $up[1] + $dz * $up[2];
         }
         $perimeter = 0.0;
-        foreach ($halves->rimFrom as $e => $p) {
-            $q = $halves->rimTo[$e];
+        foreach ($halves->rim->from as $e => $p) {
+            $q = $halves->rim->to[$e];
             $perimeter += hypot($x[$q] - $x[$p], $y[$q] - $y[$p]);
         }
         $area = 0.0;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Isotome\Exception\BadBlade;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /** Several parallel blades: at given stops, or dividing each piece into equal parts. */

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Closure;
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Mesh;
 use Isotome\Seal\Cap;
 
@@ -74,7 +76,7 @@ final class SeriesCut
             }
             unset($slab);
             foreach ($caps as [$of, $one]) {
-                $met += $of->rimFrom === [] ? 0 : 1;
+                $met += $of->rim->from === [] ? 0 : 1;
                 $sound = $sound && $one->sound;
                 $unclosed = [...$unclosed, ...Closing::unclosed($of, $one)];
             }
@@ -138,7 +140,7 @@ final class SeriesCut
 
     private static function cap(Halves $halves, FlatBlade $settings): Cap
     {
-        return $halves->rimFrom === [] ? Cap::none() : Closing::cap($halves, $settings);
+        return $halves->rim->from === [] ? Cap::none() : Closing::cap($halves, $settings);
     }
 
     /**

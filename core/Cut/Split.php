@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Mesh;
+use Isotome\Seal\Rim;
 
 /**
  * Divides every triangle along a plane, leaving the cut open.
@@ -357,10 +360,10 @@ final class Split
         }
 
         return new Halves(
-            $plane,
+            new Rim($plane, $rimXyz, $from, $to, $rimTags, $lyingEdges),
             [$aheadXyz, $aheadCorners, $aheadTags],
             [$behindXyz, $behindCorners, $behindTags],
-            $ahead, $behind, $rimXyz, $from, $to, $rimTags, $lyingEdges, new Quads($aheadQuads, $quadTags),
+            $ahead, $behind, new Quads($aheadQuads, $quadTags),
         );
     }
 

@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 use Random\Engine\Mt19937;
 
@@ -34,7 +35,7 @@ final readonly class Wander
      */
     public function over(array $planes, Mesh $piece): array
     {
-        $box = Box::of($piece);
+        $box = Box::of($piece->xyz);
 
         return $this->overBox($planes, $box->min, $box->max);
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Closure;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /**

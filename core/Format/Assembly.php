@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 
 /**

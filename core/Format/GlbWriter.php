@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * Writes glTF 2.0 binary: each piece a named node with its pivot at its centroid, skin and inside as two materials; metres, Y up.

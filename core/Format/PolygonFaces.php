@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
 use Isotome\Seal\EarClipping;
 use Isotome\Seal\RimTriangulation;
 

@@ -4,7 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Measure;
 
-use Isotome\Cut\Plane;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\Volume;
 
 /**
  * Volume and box of what lies behind and ahead of a plane, from a mesh's blocks: those that the plane does not touch count as sums.

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Measure;
 
-use Isotome\Cut\Plane;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /**

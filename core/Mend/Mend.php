@@ -5,13 +5,13 @@ declare(strict_types=1);
 namespace Isotome\Mend;
 
 use Isotome\Check\Crossings;
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\EdgePlaces;
 use Isotome\Check\InnerFaces;
 use Isotome\Check\Shells;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Compact;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
 
@@ -111,7 +111,7 @@ final readonly class Mend
     /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int}  $did */
     private static function joined(Mesh $mesh, array &$did): Mesh
     {
-        $size = Box::of($mesh)->size();
+        $size = Box::of($mesh->xyz)->size();
         $distance = 1e-5 * sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
         $open = EdgePlaces::of($mesh)->open;
         if ($open === [] || $distance <= 0) {

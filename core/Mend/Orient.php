@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Isotome\Mend;
 
 use Isotome\Check\Shells;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * Makes neighbouring faces agree in direction and closed parts face outward.
@@ -125,7 +125,7 @@ final class Orient
             }
             [$xyz, $corners] = Compact::of($mesh->xyz, $corners);
             $parts[$s] = Volume::measure(Mesh::of($xyz, $corners));
-            $boxes[$s] = Box::of(Mesh::of($xyz, $corners));
+            $boxes[$s] = Box::of($xyz);
         }
         $wrong = [];
         foreach ($members as $s => $triangles) {

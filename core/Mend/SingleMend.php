@@ -9,7 +9,7 @@ use Isotome\Check\EdgePlaces;
 use Isotome\Check\InnerFaces;
 use Isotome\Check\Shells;
 use Isotome\Exception\BadMesh;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
 
@@ -62,7 +62,7 @@ final class SingleMend
     {
         $among = null;
         if ($distance === null) {
-            $size = Box::of($mesh)->size();
+            $size = Box::of($mesh->xyz)->size();
             $distance = 1e-5 * sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
             $open = EdgePlaces::of($mesh)->open;
             $among = array_values(array_unique([...array_column($open, 0), ...array_column($open, 1)]));

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Isotome\Mesh;
 
-use Isotome\Cut\Plane;
-use Isotome\Cut\Sides;
 use Isotome\Exception\BadMesh;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 
 /**
  * A mesh cut into blocks of neighbouring triangles, each with its box, so that a question about a place reads only the
@@ -27,7 +27,7 @@ final class Blocks
     /** @return iterable<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}> box as x0, x1, y0, y1, z0, z1; sums: see sums() */
     public static function of(Mesh $mesh): iterable
     {
-        $box = Box::of($mesh);
+        $box = Box::of($mesh->xyz);
         $centre = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $corners = $mesh->corners;
         $local = [];

@@ -4,10 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Mesh;
 
-use Isotome\Check\EdgeCheck;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Orientation;
 
 /** Which shells are cavities, and of which shell. */
 final class Cavities
@@ -33,14 +31,14 @@ final class Cavities
         $solids = [];
         foreach (array_reverse($volumes, true) as $s => $volume) {
             if ($volume > 0 && EdgeCheck::of($shells[$s])->isWatertight()) {
-                $solids[$s] = Box::of($shells[$s]);
+                $solids[$s] = Box::of($shells[$s]->xyz);
             }
         }
         foreach ($volumes as $s => $volume) {
             if ($volume >= 0 || ! EdgeCheck::of($shells[$s])->isWatertight()) {
                 continue;
             }
-            $box = Box::of($shells[$s]);
+            $box = Box::of($shells[$s]->xyz);
             foreach ($solids as $solid => $around) {
                 if ($volumes[$solid] >= -$volume && $around->holds($box) && self::encloses($shells[$solid], $shells[$s])) {
                     $homes[$s] = $solid;

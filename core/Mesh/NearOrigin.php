@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mesh;
 
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
 
 /**
  * Takes a mesh that lies far from the origin for its size next to it, and what is made of it back, so that numbers keep their digits for its shape.
@@ -27,7 +27,7 @@ final readonly class NearOrigin
         if ($mesh->isEmpty()) {
             return null;
         }
-        $box = Box::of($mesh);
+        $box = Box::of($mesh->xyz);
         $size = max($box->size());
         $by = [0.0, 0.0, 0.0];
         foreach ($by as $k => $_) {

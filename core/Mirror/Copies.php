@@ -9,10 +9,10 @@ use Isotome\Check\EdgePlaces;
 use Isotome\Check\NearVertices;
 use Isotome\Check\Rims;
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Direction;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
-use Isotome\Number\Direction;
 
 /**
  * Copies of a mesh turned about an axis, n of them in a full turn, joined where they meet.
@@ -44,7 +44,7 @@ final class Copies
         if ($axis === null || $count < 2 || $count > self::MOST) {
             throw new BadBlade("The copies are $count about an axis; give 2 to ".self::MOST.' and a direction that is not 0, 0, 0.');
         }
-        $size = Box::of($mesh)->size();
+        $size = Box::of($mesh->xyz)->size();
         $weld = max($weld, 1e-5 * max($size));
         $open = self::withoutEnds($mesh, $through, $axis, $weld);
         [$whole, $joined, $left] = self::joined($open, $through, $axis, $count, $weld);

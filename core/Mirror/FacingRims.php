@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Mirror;
 
 use Isotome\Check\Rims;
-use Isotome\Cut\Plane;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /** Joins a mesh that stands apart from its reflection to it, by bands between the rims that face the plane. */

@@ -6,8 +6,8 @@ namespace Isotome\Mirror;
 
 use Isotome\Check\EdgePlaces;
 use Isotome\Cut\Catching;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Split;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /**

@@ -8,9 +8,9 @@ use Isotome\Cells\Shards;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
-use Isotome\Cut\Plane;
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 
@@ -107,7 +107,7 @@ final class Mirror
         if (self::isLost($low, $high, $settings)) {
             return self::nothing();
         }
-        $size = Box::of($mesh)->size();
+        $size = Box::of($mesh->xyz)->size();
         $hair = 1e-9 * max($size);
         $isOneSided = $settings->keepsAhead ? $low >= -$settings->catch - $hair : $high <= $settings->catch + $hair;
         if (! $settings->cuts && ! $isOneSided) {

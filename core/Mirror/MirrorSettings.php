@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Mirror;
 
-use Isotome\Cut\Plane;
 use Isotome\Exception\BadBlade;
+use Isotome\Geometry\Plane;
 
 /** Everything that decides what a mirror does. */
 final readonly class MirrorSettings

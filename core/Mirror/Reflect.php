@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mirror;
 
-use Isotome\Cut\Plane;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /** The reflection of a mesh in a plane, its faces outward again; tags stay. Across a plane square to an axis two coordinates stay as they are. */

@@ -6,8 +6,8 @@ namespace Isotome\Mirror;
 
 use Isotome\Check\EdgePlaces;
 use Isotome\Check\Rims;
-use Isotome\Cut\Plane;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /** The kink along a seam, its smoothing, and what it could not join. A face that leans by an angle out of square to the plane meets its reflection at twice the angle. */
@@ -125,7 +125,7 @@ final class Seam
         foreach ($seam as [$p, $q]) {
             $onSeam[$p][$q] = true;
         }
-        $size = Box::of($half)->size();
+        $size = Box::of($half->xyz)->size();
         $near = SeamGap::NEAR * sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
         // Every triangle at an edge of which both ends are near, has a corner that is near.
         $isNear = [];

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mirror;
 
-use Isotome\Cut\Plane;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /** The seam that a mirror would make, told before it is made. */

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Isotome\Mirror;
 
 use Isotome\Check\Rims;
-use Isotome\Cut\Plane;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 
 /** How far the rims of an open mesh that mean to lie on a plane lie off it: the weld distance follows from it. */
@@ -102,7 +102,7 @@ final readonly class SeamGap
 
     private static function diagonal(Mesh $mesh): float
     {
-        $size = Box::of($mesh)->size();
+        $size = Box::of($mesh->xyz)->size();
 
         return sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
     }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Mirror;
 
-use Isotome\Cut\Plane;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Measure\Inertia;
 use Isotome\Mesh\Mesh;
 
@@ -247,7 +247,7 @@ final readonly class Symmetry
     /** @return array{float, float, float} */
     private static function middle(Mesh $mesh): array
     {
-        $box = Box::of($mesh);
+        $box = Box::of($mesh->xyz);
 
         return [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
     }

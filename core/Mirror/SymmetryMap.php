@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Mirror;
 
-use Isotome\Cut\Plane;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Coarse;
 use Isotome\Mesh\Mesh;
 
@@ -40,7 +40,7 @@ final readonly class SymmetryMap
     /** Divided at the middles of long edges, so that colours change within large faces as well; edges that two faces share stay shared. */
     private static function refined(Mesh $mesh): Mesh
     {
-        $size = Box::of($mesh)->size();
+        $size = Box::of($mesh->xyz)->size();
         $longest = (max($size) / self::CELLS) ** 2;
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;

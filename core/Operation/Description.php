@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Isotome\Operation;
 
-use Isotome\Check\EdgeCheck;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /** The measures of a mesh under the names that files and commands use for them. */
 final class Description
@@ -19,7 +19,7 @@ final class Description
      */
     public static function of(Mesh $mesh, ?bool $watertight = null): array
     {
-        $box = Box::of($mesh);
+        $box = Box::of($mesh->xyz);
         $measures = Volume::measure($mesh);
 
         return [

@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Isotome\Operation;
 
 use Closure;
-use Isotome\Check\EdgeCheck;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 
 /**

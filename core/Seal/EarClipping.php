@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Seal;
 
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
 
 /**
  * Triangulates one closed outline even when it crosses itself, as only a faulty mesh leaves it.

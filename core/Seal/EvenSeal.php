@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Isotome\Seal;
 
-use Isotome\Cut\Halves;
 use Isotome\Exception\BadBlade;
 use SplPriorityQueue;
 
@@ -65,11 +64,11 @@ final class EvenSeal
 
     /** @param  array{int, int}  $page */
     private function __construct(
-        private readonly Halves $halves,
+        private readonly Rim $outlines,
         private readonly ?float $edge,
         private readonly array $page,
     ) {
-        $this->points = intdiv(count($halves->rimXyz), 3);
+        $this->points = intdiv(count($outlines->xyz), 3);
         $this->queue = new SplPriorityQueue;
     }
 
@@ -78,17 +77,17 @@ final class EvenSeal
      *
      * @throws BadBlade when the edge length would give more than two million points
      */
-    public static function of(Halves $halves, ?float $edge): Cap
+    public static function of(Rim $rim, ?float $edge): Cap
     {
-        return (new self($halves, $edge, $halves->plane->pageAxes()))->run();
+        return (new self($rim, $edge, $rim->plane->pageAxes()))->run();
     }
 
     private function run(): Cap
     {
-        $halves = $this->halves;
+        $rim = $this->outlines;
         $x = $y = $u = $v = [];
-        [$right, $up] = $halves->plane->directions();
-        $xyz = $halves->rimXyz;
+        [$right, $up] = $rim->plane->directions();
+        $xyz = $rim->xyz;
         // Counted from one of the points: places far from the origin lose no digits.
         $o = [$xyz[0] ?? 0.0, $xyz[1] ?? 0.0, $xyz[2] ?? 0.0];
         for ($i = 0; $i < 3 * $this->points; $i += 3) {
@@ -98,9 +97,9 @@ final class EvenSeal
             $u[] = $dx * $right[0] + $dy * $right[1] + $dz * $right[2];
             $v[] = $dx * $up[0] + $dy * $up[1] + $dz * $up[2];
         }
-        $flat = RimTriangulation::of($x, $y, $halves->rimFrom, $halves->rimTo);
+        $flat = RimTriangulation::of($x, $y, $rim->from, $rim->to);
         if (! $flat->sound || $flat->from === []) {
-            return LeanSeal::of($halves);
+            return LeanSeal::of($rim);
         }
         $this->mesh = new PlanarMesh($flat->triangles, $x, $y, $u, $v);
         $this->takeRim($flat->from, $flat->to);
@@ -125,9 +124,9 @@ final class EvenSeal
     private function takeRim(array $from, array $to): void
     {
         $tags = [];
-        foreach ($this->halves->rimFrom as $e => $p) {
-            $q = $this->halves->rimTo[$e];
-            $tags[$p][$q] = isset($tags[$p][$q]) ? -1 : $this->halves->rimTags[$e];
+        foreach ($this->outlines->from as $e => $p) {
+            $q = $this->outlines->to[$e];
+            $tags[$p][$q] = isset($tags[$p][$q]) ? -1 : $this->outlines->tags[$e];
         }
         $this->edgeFrom = $from;
         $this->edgeTo = $to;
@@ -331,7 +330,7 @@ final class EvenSeal
                 $this->consider(intdiv($h, 3));
             }
         }
-        $mostSplits = 1000 + 4 * count($this->halves->rimFrom);
+        $mostSplits = 1000 + 4 * count($this->outlines->from);
         $most = self::MOST_POINTS;
         while (! $this->queue->isEmpty() && $most-- > 0) {
             /** @var array{int, int, int, int} $next */
@@ -562,7 +561,7 @@ final class EvenSeal
     /** @return array{float, float, array{float, float, float}} page coordinates and place in space of a point given by u and v */
     private function onPage(int $near, float $u, float $v): array
     {
-        [$right, $up] = $this->halves->plane->directions();
+        [$right, $up] = $this->outlines->plane->directions();
         $du = $u - $this->mesh->u[$near];
         $dv = $v - $this->mesh->v[$near];
         $from = $this->place($near);
@@ -572,7 +571,7 @@ final class EvenSeal
             $from[2] + $du * $right[2] + $dv * $up[2],
         ];
         // A plane square to an axis keeps that coordinate exactly.
-        $place = match ($this->halves->plane->axis) {
+        $place = match ($this->outlines->plane->axis) {
             0 => [$from[0], $place[1], $place[2]],
             1 => [$place[0], $from[1], $place[2]],
             2 => [$place[0], $place[1], $from[2]],
@@ -608,7 +607,7 @@ final class EvenSeal
     private function place(int $p): array
     {
         if ($p < $this->points) {
-            return [$this->halves->rimXyz[3 * $p], $this->halves->rimXyz[3 * $p + 1], $this->halves->rimXyz[3 * $p + 2]];
+            return [$this->outlines->xyz[3 * $p], $this->outlines->xyz[3 * $p + 1], $this->outlines->xyz[3 * $p + 2]];
         }
         $i = 3 * ($p - $this->points);
 
@@ -654,7 +653,7 @@ final class EvenSeal
     {
         $now = $this->points + intdiv(count($this->newXyz), 3);
         $lying = [];
-        foreach ($this->halves->lyingEdges as $key => $one) {
+        foreach ($this->outlines->lying as $key => $one) {
             $lying[intdiv($key, $this->points) * $now + $key % $this->points] = $one;
         }
 

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Isotome\Seal;
 
-use Isotome\Cut\Halves;
-
 /**
  * Closes a cut with the fewest triangles, using the rim's own points.
  *
@@ -16,21 +14,21 @@ use Isotome\Cut\Halves;
  */
 final class LeanSeal
 {
-    public static function of(Halves $halves): Cap
+    public static function of(Rim $rim): Cap
     {
-        [$u, $v] = $halves->plane->pageAxes();
+        [$u, $v] = $rim->plane->pageAxes();
         $x = [];
         $y = [];
-        $count = count($halves->rimXyz);
+        $count = count($rim->xyz);
         for ($i = 0; $i < $count; $i += 3) {
-            $x[] = $halves->rimXyz[$i + $u];
-            $y[] = $halves->rimXyz[$i + $v];
+            $x[] = $rim->xyz[$i + $u];
+            $y[] = $rim->xyz[$i + $v];
         }
-        $flat = RimTriangulation::of($x, $y, $halves->rimFrom, $halves->rimTo);
+        $flat = RimTriangulation::of($x, $y, $rim->from, $rim->to);
         if ($flat->from === []) {
             return new Cap([], [], $flat->unclosed, true);
         }
-        $free = FreeEdges::of($flat->triangles, $flat->from, $flat->to, $halves->lyingEdges, $halves->rimXyz);
+        $free = FreeEdges::of($flat->triangles, $flat->from, $flat->to, $rim->lying, $rim->xyz);
 
         return new Cap($free['triangles'], $free['newXyz'], $flat->unclosed, $flat->sound);
     }

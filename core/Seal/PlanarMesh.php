@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Seal;
 
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
 
 /**
  * A triangulation in the plane that can be changed: edges flipped, points inserted, edges divided.

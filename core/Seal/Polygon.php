@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Seal;
 
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
 
 /** Questions about one closed outline on the page. */
 final class Polygon

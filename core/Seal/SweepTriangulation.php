@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Seal;
 
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
 
 /**
  * Triangulates the area to the left of directed edges: any number of outlines, nested to any depth, touching in points.

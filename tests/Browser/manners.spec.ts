@@ -12,7 +12,7 @@ test('a number that cannot be taken is put back with a word', async ({ page }) =
     await expect(field(page, 'Place, mm')).toHaveValue('20.00')
     await field(page, 'Kerf, mm').fill('-1')
     await field(page, 'Kerf, mm').press('Enter')
-    await expect(page.getByRole('alert').last()).toHaveText('At least 0: 0.00 stays.')
+    await expect(page.getByRole('alert').last()).toHaveText('At least 0: 0.0 stays.')
     await field(page, 'Place, mm').fill('12')
     await field(page, 'Place, mm').press('Enter')
     await expect(page.getByRole('alert').filter({ hasText: '12x' })).toHaveCount(0)

@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
-use Isotome\Cut\Sides;
 use Isotome\Exception\BadBlade;
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
 use Tests\Support\Solids;

@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Cut\Section;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
 use Tests\Support\Solids;
@@ -122,7 +122,7 @@ final class BodiesTest extends TestCase
         self::assertSame([4, 4], array_map(static fn (Mesh $body): int => EdgeCheck::of($body)->openEdges - 4, $open));
         $sheet = FlatCut::of($box, new FlatBlade($plane, Keep::Outline), 3)->bodies ?? [];
         self::assertCount(1, $sheet);
-        self::assertSame([10.0, 10.0, 0.0], Box::of($sheet[0])->size());
+        self::assertSame([10.0, 10.0, 0.0], Box::of($sheet[0]->xyz)->size());
         self::assertEqualsWithDelta(100.0, Volume::measure($sheet[0])->area, 1e-9);
         self::assertSame([3], array_values(array_unique($sheet[0]->tags)));
     }

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
 use Isotome\Check\Report;
 use Isotome\Exception\BadMesh;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Compact;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Format\StlReader;
 use Isotome\Format\StlWriter;
-use Isotome\Measure\Volume;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
 use Tests\Support\RunsIsotome;

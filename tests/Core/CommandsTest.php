@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Format\MeshFile;
-use Isotome\Measure\Volume;
 use Isotome\Mend\RemoveFaces;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;

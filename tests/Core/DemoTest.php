@@ -13,16 +13,16 @@ use Demo\Shape;
 use Demo\SluiceBeam;
 use Demo\WheelBracket;
 use Demo\WheelSilhouette;
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
 use Isotome\Check\Report;
 use Isotome\Check\Rims;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
 use Isotome\Mend\Mend;
 use Isotome\Mend\Thicken;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Packing;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 
 final class DemoTest extends TestCase
@@ -32,8 +32,8 @@ final class DemoTest extends TestCase
         $heron = Heron::mesh(6.0);
         self::assertTrue(EdgeCheck::of($heron)->isWatertight());
         self::assertCount(1, Bodies::of($heron));
-        self::assertSame(0.0, Box::of($heron)->min[2]);
-        self::assertEqualsWithDelta(420.0, Box::of($heron)->max[2], 1e-4);
+        self::assertSame(0.0, Box::of($heron->xyz)->min[2]);
+        self::assertEqualsWithDelta(420.0, Box::of($heron->xyz)->max[2], 1e-4);
         self::assertGreaterThan(0, Volume::of($heron));
         self::assertSame(Packing::hash($heron), Packing::hash(Heron::mesh(6.0)));
     }
@@ -45,7 +45,7 @@ final class DemoTest extends TestCase
         self::assertSame([0, 0], [FaceCheck::of($stone)->doubled, FaceCheck::of($stone)->slivers]);
         // One handle: V − E + F = 0.
         self::assertSame(0, $stone->vertexCount() - intdiv($stone->triangleCount(), 2));
-        self::assertEqualsWithDelta([480.0, 480.0, 70.0], Box::of($stone)->size(), 0.1);
+        self::assertEqualsWithDelta([480.0, 480.0, 70.0], Box::of($stone->xyz)->size(), 0.1);
         $disc = M_PI * (240 ** 2 - 46 ** 2) * 70;
         self::assertLessThan($disc, Volume::of($stone));
         self::assertGreaterThan(0.97 * $disc, Volume::of($stone));
@@ -63,7 +63,7 @@ final class DemoTest extends TestCase
     public function test_the_beam_is_too_long_in_one_direction_only(): void
     {
         self::assertTrue(Report::of(SluiceBeam::mesh())->isSound());
-        self::assertEqualsWithDelta([640.0, 56.0, 84.0], Box::of(SluiceBeam::mesh())->size(), 1e-4);
+        self::assertEqualsWithDelta([640.0, 56.0, 84.0], Box::of(SluiceBeam::mesh()->xyz)->size(), 1e-4);
     }
 
     public function test_the_half_bracket_is_open_along_the_middle_by_at_most_0_4_mm(): void
@@ -86,7 +86,7 @@ final class DemoTest extends TestCase
     {
         $sign = WheelSilhouette::mesh();
         self::assertSame([10, 0], [count(Rims::of($sign)->list), EdgeCheck::of($sign)->nonmanifoldEdges]);
-        self::assertSame(0.0, Box::of($sign)->size()[1]);
+        self::assertSame(0.0, Box::of($sign->xyz)->size()[1]);
         self::assertTrue(EdgeCheck::of(Thicken::of($sign, 3.0))->isWatertight());
     }
 

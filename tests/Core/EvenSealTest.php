@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadBlade;
 use Isotome\Format\Rounded;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
@@ -40,7 +40,7 @@ final class EvenSealTest extends TestCase
         $blades = new Blades($mesh, $seed);
         $faces = $thin = 0;
         for ($n = 0; $n < (str_contains($name, '3,000') ? 3 : 6); $n++) {
-            $blade = new FlatBlade($n % 2 ? $blades->unlucky() : $blades->anywhere(), seal: Seal::Even, edge: $n % 3 === 2 ? max(\Isotome\Measure\Box::of($mesh)->size()) / 30 : null);
+            $blade = new FlatBlade($n % 2 ? $blades->unlucky() : $blades->anywhere(), seal: Seal::Even, edge: $n % 3 === 2 ? max(\Isotome\Geometry\Box::of($mesh->xyz)->size()) / 30 : null);
             $outcome = FlatCut::of($mesh, $blade, 5);
             if ($outcome === null || ! $outcome->sound) {
                 continue;

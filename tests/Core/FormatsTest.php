@@ -4,20 +4,20 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
+use Isotome\Cut\SectionDrawing;
 use Isotome\Exception\BadCommand;
 use Isotome\Format\GlbWriter;
 use Isotome\Format\MeshFile;
 use Isotome\Format\PolygonFaces;
-use Isotome\Format\SectionDrawing;
 use Isotome\Format\Units;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
@@ -43,7 +43,7 @@ final class FormatsTest extends TestCase
     public function test_what_is_written_reads_back_exactly(string $format): void
     {
         foreach (['torus, one handle', 'hollow ball with a ball in the cavity', 'table on nine legs', 'torus a kilometre away', 'millstone'] as $name) {
-            $mesh = FlatCut::of(Bodies::named($name), new FlatBlade(Plane::through(Box::of(Bodies::named($name))->size(), [0.3, 0.2, 1.0])), 1)->bodies[0] ?? Bodies::named($name);
+            $mesh = FlatCut::of(Bodies::named($name), new FlatBlade(Plane::through(Box::of(Bodies::named($name)->xyz)->size(), [0.3, 0.2, 1.0])), 1)->bodies[0] ?? Bodies::named($name);
             $path = $this->path("piece.$format");
             $held = MeshFile::write($mesh, $path, $name);
             $read = MeshFile::read($path);

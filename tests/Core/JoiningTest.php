@@ -9,13 +9,13 @@ use Isotome\Cells\Conform;
 use Isotome\Cells\Contacts;
 use Isotome\Cells\JoinCells;
 use Isotome\Cells\Merging;
-use Isotome\Check\EdgeCheck;
 use Isotome\Format\Materials;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\NearOrigin;
 use Isotome\Mesh\Together;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
 use Tests\Support\Solids;
@@ -156,7 +156,7 @@ final class JoiningTest extends TestCase
             self::assertSame($isFar, $near !== null, $name);
             if ($near !== null) {
                 $there = $near->there($mesh);
-                self::assertLessThan(2 * max(Box::of($mesh)->size()), max(array_map(abs(...), $there->xyz)));
+                self::assertLessThan(2 * max(Box::of($mesh->xyz)->size()), max(array_map(abs(...), $there->xyz)));
                 self::assertSame($mesh->xyz, $near->back($there)->xyz);
                 self::assertSame([$mesh->corners, $mesh->tags], [$there->corners, $there->tags]);
             }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Format\StlReader;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Operation\Manifest;
 use Isotome\Operation\Piece;
 use Isotome\Operation\Recipe;

@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;
 
@@ -75,10 +75,10 @@ final class MeasuresTest extends TestCase
 
     public function test_boxes(): void
     {
-        $box = Box::of(Solids::box(2, 3, 4, [-1.0, 5.0, 0.5]));
+        $box = Box::of(Solids::box(2, 3, 4, [-1.0, 5.0, 0.5])->xyz);
         self::assertSame([[-1.0, 5.0, 0.5], [1.0, 8.0, 4.5], [2.0, 3.0, 4.0]], [$box->min, $box->max, $box->size()]);
-        self::assertTrue($box->holds(Box::of(Solids::box(1, 1, 1, [0.0, 6.0, 1.0]))));
-        self::assertFalse($box->holds(Box::of(Solids::box(1, 1, 9, [0.0, 6.0, 1.0]))));
-        self::assertSame([0.0, 0.0, 0.0], Box::of(Mesh::of([], []))->size());
+        self::assertTrue($box->holds(Box::of(Solids::box(1, 1, 1, [0.0, 6.0, 1.0])->xyz)));
+        self::assertFalse($box->holds(Box::of(Solids::box(1, 1, 9, [0.0, 6.0, 1.0])->xyz)));
+        self::assertSame([0.0, 0.0, 0.0], Box::of([])->size());
     }
 }

@@ -6,18 +6,18 @@ namespace Tests\Core;
 
 use Demo\Heron;
 use Demo\WheelBracket;
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\Rims;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Blocks;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use Isotome\Mirror\Band;
 use Isotome\Mirror\Copies;
 use Isotome\Mirror\Gives;
@@ -79,7 +79,7 @@ final class MirrorTest extends TestCase
         $axis = Plane::through([3.0, 0.5, -2.0], [0.0, 1.0, 0.0]);
         $again = Reflect::of(Reflect::of($mesh, $axis), $axis);
         self::assertSame($mesh->corners, $again->corners);
-        $size = max(Box::of($mesh)->size());
+        $size = max(Box::of($mesh->xyz)->size());
         $extent = max(array_map(abs(...), $mesh->xyz));
         foreach ([$axis, (new Blades($mesh, $seed))->anywhere()] as $plane) {
             $once = Reflect::of($mesh, $plane);
@@ -202,11 +202,11 @@ final class MirrorTest extends TestCase
         $two = Mirror::of($mesh, new MirrorSettings([$plane], true, gives: Gives::Two), 1)->bodies;
         self::assertCount(2, $two);
         self::assertEqualsWithDelta(Volume::of($two[0]), Volume::of($two[1]), 1e-9);
-        self::assertGreaterThanOrEqual(5.0 - 1e-12, Box::of($two[0])->min[0]);
-        self::assertLessThanOrEqual(5.0 + 1e-12, Box::of($two[1])->max[0]);
+        self::assertGreaterThanOrEqual(5.0 - 1e-12, Box::of($two[0]->xyz)->min[0]);
+        self::assertLessThanOrEqual(5.0 + 1e-12, Box::of($two[1]->xyz)->max[0]);
         $alone = Mirror::of($mesh, new MirrorSettings([$plane], true, gives: Gives::Reflection), 1)->bodies;
         self::assertCount(1, $alone);
-        self::assertEquals(Box::of($two[1]), Box::of($alone[0]));
+        self::assertEquals(Box::of($two[1]->xyz), Box::of($alone[0]->xyz));
         foreach ([...$two, ...$alone] as $body) {
             self::assertTrue(EdgeCheck::of($body)->isWatertight());
         }

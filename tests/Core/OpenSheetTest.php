@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Cut\Series;
 use Isotome\Cut\SeriesCut;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 
 /** An open sheet is divided along the blade and not sealed, and its surface tags go with it. */

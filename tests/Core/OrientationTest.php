@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
 use PHPUnit\Framework\TestCase;
 
 final class OrientationTest extends TestCase

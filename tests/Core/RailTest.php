@@ -7,16 +7,16 @@ namespace Tests\Core;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
-use Isotome\Cut\Plane;
 use Isotome\Fit\BuildSpace;
-use Isotome\Measure\Box;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Measure\EitherSide;
 use Isotome\Measure\GoodPlaces;
 use Isotome\Measure\NarrowestWidth;
 use Isotome\Measure\Simplified;
-use Isotome\Measure\Volume;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\FlatRegion;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
@@ -39,7 +39,7 @@ final class RailTest extends TestCase
     public function test_either_side_is_what_a_cut_gives(string $name): void
     {
         $mesh = Bodies::named($name);
-        $whole = Box::of($mesh);
+        $whole = Box::of($mesh->xyz);
         $size = max($whole->size());
         $centre = [($whole->min[0] + $whole->max[0]) / 2, ($whole->min[1] + $whole->max[1]) / 2, ($whole->min[2] + $whole->max[2]) / 2];
         $volume = abs(Volume::of($mesh));
@@ -68,8 +68,8 @@ final class RailTest extends TestCase
                 self::assertNotNull($found[$side]);
                 self::assertEqualsWithDelta(array_sum(array_map(Volume::of(...), $bodies)), $found[$side]['volume'], 1e-9 * ($volume + $size ** 3), $side);
                 foreach ([0, 1, 2] as $k) {
-                    self::assertEqualsWithDelta(min(array_map(static fn ($body): float => Box::of($body)->min[$k], $bodies)), $found[$side]['min'][$k], 1e-9 * ($size + abs($centre[$k])));
-                    self::assertEqualsWithDelta(max(array_map(static fn ($body): float => Box::of($body)->max[$k], $bodies)), $found[$side]['max'][$k], 1e-9 * ($size + abs($centre[$k])));
+                    self::assertEqualsWithDelta(min(array_map(static fn ($body): float => Box::of($body->xyz)->min[$k], $bodies)), $found[$side]['min'][$k], 1e-9 * ($size + abs($centre[$k])));
+                    self::assertEqualsWithDelta(max(array_map(static fn ($body): float => Box::of($body->xyz)->max[$k], $bodies)), $found[$side]['max'][$k], 1e-9 * ($size + abs($centre[$k])));
                 }
             }
         }

@@ -6,7 +6,7 @@ namespace Tests\Core;
 
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
-use Isotome\Measure\Volume;
+use Isotome\Mesh\Volume;
 use Isotome\Operation\Names;
 use Isotome\Operation\Palette;
 use Isotome\Operation\Piece;

@@ -4,16 +4,16 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Exception\BadMesh;
 use Isotome\Format\Rounded;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
 use Tests\Support\Solids;

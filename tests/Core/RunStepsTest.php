@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Format\MeshFile;
-use Isotome\Measure\Volume;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Volume;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
 use PHPUnit\Framework\Attributes\DataProvider;

@@ -5,17 +5,17 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Isotome\Check\Crossings;
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\FaceCheck;
 use Isotome\Cut\Catching;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Score;
-use Isotome\Cut\Sides;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
+use Isotome\Geometry\Sides;
 use Isotome\Mesh\Bodies as Separate;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
@@ -102,7 +102,7 @@ final class ScoreAndCatchTest extends TestCase
     public function test_catching_folds_nothing_and_cuts_stay_watertight(string $name, int $seed): void
     {
         $mesh = Bodies::named($name);
-        $size = max(\Isotome\Measure\Box::of($mesh)->size());
+        $size = max(\Isotome\Geometry\Box::of($mesh->xyz)->size());
         $blades = new Blades($mesh, $seed + 400);
         for ($n = 0; $n < 6; $n++) {
             $plane = $n % 2 ? $blades->unlucky() : $blades->anywhere();

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Format\Rounded;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Volume;
 use Isotome\Seal\EarClipping;
 use Isotome\Seal\FreeEdges;
 use Isotome\Seal\Outlines;

@@ -4,19 +4,19 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Cut\Series;
 use Isotome\Cut\SeriesCut;
 use Isotome\Exception\BadBlade;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
@@ -136,7 +136,7 @@ final class SeriesTest extends TestCase
     {
         $mesh = Bodies::named($name);
         $whole = Volume::measure($mesh);
-        $size = max(Box::of($mesh)->size());
+        $size = max(Box::of($mesh->xyz)->size());
         $extent = max(max($mesh->xyz), -min($mesh->xyz));
         $blades = new Blades($mesh, $seed + 50);
         mt_srand($seed);

@@ -12,16 +12,16 @@ use Isotome\Cells\Chop;
 use Isotome\Cells\Contacts;
 use Isotome\Cells\Shatter;
 use Isotome\Cells\ShatterSettings;
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\Outcome;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadMesh;
 use Isotome\Format\Rounded;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
@@ -42,7 +42,7 @@ final class ShatterTest extends TestCase
     public function test_every_shard_is_watertight_and_neighbours_match(string $name): void
     {
         $mesh = Bodies::named($name);
-        $size = max(Box::of($mesh)->size());
+        $size = max(Box::of($mesh->xyz)->size());
         $vertex = [$mesh->xyz[0], $mesh->xyz[1], $mesh->xyz[2]];
         $corners = [];
         for ($v = 0, $n = $mesh->vertexCount(); $v < min(24, $n); $v++) {
@@ -129,7 +129,7 @@ final class ShatterTest extends TestCase
     public function test_a_kerf_takes_its_width_and_leaves_watertight_shards(string $name): void
     {
         $mesh = Bodies::named($name);
-        $size = max(Box::of($mesh)->size());
+        $size = max(Box::of($mesh->xyz)->size());
         foreach (['cells' => new CellsBlade('even', 12, 3), 'blocks' => new CellsBlade('blocks', blocks: [2, 3, 2], brick: true), 'rings' => new CellsBlade('rings', rings: 3, sectors: 4, layers: 2)] as $kind => $blade) {
             $without = Shatter::of($mesh, $blade, new ShatterSettings, 1);
             $faces = 0.0;
@@ -265,7 +265,7 @@ final class ShatterTest extends TestCase
             $mesh = Bodies::named($name);
             for ($seed = 1; $seed <= 8; $seed++) {
                 $blade = new CellsBlade('rings', seed: $seed, wander: 0.45, axis: [1.0, 0.0, 0.0], rings: 3, sectors: 2 + $seed % 2, layers: 2);
-                $outcome = Shatter::of($mesh, $blade, new ShatterSettings(kerf: 0.01 * max(Box::of($mesh)->size())), 1);
+                $outcome = Shatter::of($mesh, $blade, new ShatterSettings(kerf: 0.01 * max(Box::of($mesh->xyz)->size())), 1);
                 self::assertGreaterThan(5, count($outcome->bodies ?? []));
                 foreach ($outcome->bodies ?? [] as $body) {
                     self::assertTrue(EdgeCheck::of($body)->isWatertight(), "$name, seed $seed");
@@ -290,7 +290,7 @@ final class ShatterTest extends TestCase
         $turned = new CellsBlade('blocks', seed: 3, size: [30.0, 30.0, 30.0], turned: [10.0, 20.0, 30.0], brick: true, wander: 0.2);
         foreach (['torus, one handle', 'millstone', 'frame with five handles'] as $name) {
             $mesh = Bodies::named($name);
-            $size = max(Box::of($mesh)->size());
+            $size = max(Box::of($mesh->xyz)->size());
             foreach ([new CellsBlade('blocks', seed: 3, size: [$size / 5, $size / 6, $size / 7], turned: $turned->turned, brick: true, wander: 0.2), new CellsBlade('rings', seed: 4, rings: 3, sectors: 9, layers: 3, wander: 0.3, through: [0.1 * $size, 0.0, 0.0])] as $blade) {
                 $all = Shatter::of($mesh, $blade, new ShatterSettings(kerf: 0.01 * $size), 1);
                 $few = Shatter::of($mesh, $blade, new ShatterSettings(kerf: 0.01 * $size, smallest: 0.01), 1);

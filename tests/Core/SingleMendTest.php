@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\PlacedReport;
 use Isotome\Check\Report;
 use Isotome\Exception\BadMesh;
 use Isotome\Exception\BadRecipe;
-use Isotome\Measure\Volume;
 use Isotome\Mend\Difference;
 use Isotome\Mend\SingleMend;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use Isotome\Operation\Names;
 use Isotome\Operation\Rebase;
 use Isotome\Operation\Recipe;

@@ -8,7 +8,7 @@ use Isotome\Cells\Sites;
 use Isotome\Cells\StandIn;
 use Isotome\Cells\Voronoi;
 use Isotome\Cells\Within;
-use Isotome\Measure\Volume;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
 use Tests\Support\Solids;

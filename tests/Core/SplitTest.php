@@ -5,11 +5,11 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Isotome\Cut\LyingPatches;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
 use Isotome\Cut\Split;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
 use Tests\Support\Bodies;
@@ -27,8 +27,8 @@ final class SplitTest extends TestCase
             for ($n = 0; $n < 8; $n++) {
                 $halves = Split::of($mesh, $n % 2 ? $blades->unlucky() : $blades->anywhere());
                 $balance = [];
-                foreach ($halves->rimFrom as $e => $p) {
-                    $q = $halves->rimTo[$e];
+                foreach ($halves->rim->from as $e => $p) {
+                    $q = $halves->rim->to[$e];
                     self::assertNotSame($p, $q);
                     $balance[$p] = ($balance[$p] ?? 0) + 1;
                     $balance[$q] = ($balance[$q] ?? 0) - 1;
@@ -37,7 +37,7 @@ final class SplitTest extends TestCase
                 $sum = 0.0;
                 foreach ([[true, $halves->behindBase], [false, $halves->aheadBase]] as [$behind, $base]) {
                     [$xyz, $corners, $tags] = $halves->take($behind);
-                    self::assertSame($halves->rimXyz, array_slice($xyz, 3 * $base), "$name, blade $n: rim points");
+                    self::assertSame($halves->rim->xyz, array_slice($xyz, 3 * $base), "$name, blade $n: rim points");
                     $sum += Volume::measure(Mesh::of($xyz, $corners, $tags))->area;
                 }
                 self::assertEqualsWithDelta($area, $sum, 1e-9 * $area, "$name, blade $n: no skin is lost or doubled");

@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\StlReader;
 use Isotome\Format\StlWriter;
 use Isotome\Format\Units;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
@@ -119,7 +119,7 @@ final class StlTest extends TestCase
     {
         $file = $this->file('box.stl', $this->binary(Solids::box(1, 2, 4)));
         foreach ([[Units::Millimetres, 1.0], [Units::Centimetres, 10.0], [Units::Metres, 1000.0], [Units::Inches, 25.4]] as [$units, $factor]) {
-            self::assertSame([$factor, 2 * $factor, 4 * $factor], Box::of(StlReader::read($file, $units)->mesh)->size());
+            self::assertSame([$factor, 2 * $factor, 4 * $factor], Box::of(StlReader::read($file, $units)->mesh->xyz)->size());
         }
     }
 

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Number\Orientation;
+use Isotome\Geometry\Orientation;
 use Isotome\Seal\Polygon;
 use Isotome\Seal\SweepTriangulation;
 use PHPUnit\Framework\Attributes\DataProvider;

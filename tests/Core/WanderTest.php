@@ -4,18 +4,18 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Cut\Series;
 use Isotome\Cut\Wander;
 use Isotome\Cut\WanderCut;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -113,7 +113,7 @@ final class WanderTest extends TestCase
         $runner = Runner::on('post', Solids::box(10, 10, 90));
         $runner->run($read);
         self::assertSame(['post-A', 'post-B', 'post-C'], array_keys($runner->pieces()));
-        self::assertNotEqualsWithDelta(30.0, Box::of($runner->pieces()['post-A']->mesh)->size()[2], 1e-3);
+        self::assertNotEqualsWithDelta(30.0, Box::of($runner->pieces()['post-A']->mesh->xyz)->size()[2], 1e-3);
         foreach ([['shift' => 0.6], ['tilt' => 50], ['tilt' => -1], ['seed' => 1.5], ['roll' => 3], 'much'] as $wrong) {
             try {
                 Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [[...$step, 'blade' => [...$step['blade'], 'wander' => $wrong]]]]);

@@ -7,7 +7,7 @@ namespace Tests\Http;
 use App\Models\Piece;
 use Demo\WheelBracket;
 use Isotome\Format\StlReader;
-use Isotome\Measure\Volume;
+use Isotome\Mesh\Volume;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
 use Tests\Support\Bodies;

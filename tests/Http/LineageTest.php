@@ -62,7 +62,7 @@ final class LineageTest extends HttpTestCase
         }
         $volumes = [];
         foreach ($runner->pieces() as $name => $piece) {
-            $volumes[$name] = \Isotome\Measure\Volume::of($piece->mesh);
+            $volumes[$name] = \Isotome\Mesh\Volume::of($piece->mesh);
         }
         self::assertEqualsCanonicalizing(array_keys($this->living($id)), array_keys($volumes));
         foreach (Piece::query()->with('mesh')->where('project_id', $id)->whereNull('spent_by')->get() as $piece) {

@@ -6,10 +6,10 @@ namespace Tests\Http;
 
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Tests\Support\Solids;
 
@@ -45,8 +45,8 @@ final class RailTest extends HttpTestCase
                 self::assertEqualsWithDelta($volume, $answer->json("$side.volume"), 1e-9 * Volume::of($file), $side);
                 $low = $high = [];
                 foreach ([0, 1, 2] as $k) {
-                    $low[] = min(array_map(static fn (Mesh $body): float => Box::of($body)->min[$k], $mine));
-                    $high[] = max(array_map(static fn (Mesh $body): float => Box::of($body)->max[$k], $mine));
+                    $low[] = min(array_map(static fn (Mesh $body): float => Box::of($body->xyz)->min[$k], $mine));
+                    $high[] = max(array_map(static fn (Mesh $body): float => Box::of($body->xyz)->max[$k], $mine));
                     self::assertEqualsWithDelta($high[$k] - $low[$k], $answer->json("$side.size.$k"), 1e-9);
                 }
                 self::assertTrue($answer->json("$side.fit.fits"));

@@ -34,7 +34,7 @@ final class ShelfTest extends HttpTestCase
         foreach (json_decode($zip['manifest.json'], true)['pieces'] as $piece) {
             self::assertTrue($piece['watertight']);
             $read = MeshFile::read($this->file($piece['file'], $zip[$piece['file']]));
-            self::assertEqualsWithDelta($piece['volume_mm3'], \Isotome\Measure\Volume::of($read->mesh), 1e-3);
+            self::assertEqualsWithDelta($piece['volume_mm3'], \Isotome\Mesh\Volume::of($read->mesh), 1e-3);
         }
     }
 

@@ -6,10 +6,10 @@ namespace Tests\Reference;
 
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Section;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;
 

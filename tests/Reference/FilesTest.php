@@ -4,13 +4,13 @@ declare(strict_types=1);
 
 namespace Tests\Reference;
 
-use Isotome\Check\EdgeCheck;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Format\MeshFile;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
 use Tests\Support\Folder;

@@ -5,17 +5,17 @@ declare(strict_types=1);
 namespace Tests\Reference;
 
 use Isotome\Check\Crossings;
-use Isotome\Check\EdgeCheck;
 use Isotome\Check\Rims;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
-use Isotome\Cut\Plane;
 use Isotome\Format\MeshFile;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mend\Mend;
 use Isotome\Mend\RemoveFaces;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
 
@@ -36,7 +36,7 @@ final class ScanTest extends TestCase
     {
         $whole = $this->scan();
         self::assertSame([3674, true], [$whole->triangleCount(), EdgeCheck::of($whole)->isWatertight()]);
-        $box = Box::of($whole);
+        $box = Box::of($whole->xyz);
         $size = $box->size();
         $gone = [];
         // Round holes of a twelfth of its size around four vertices, and a few single faces.
@@ -72,7 +72,7 @@ final class ScanTest extends TestCase
     public function test_an_open_scan_is_divided_and_its_outlines_that_come_back_are_closed(): void
     {
         $scan = $this->scan();
-        $box = Box::of($scan);
+        $box = Box::of($scan->xyz);
         $gone = [];
         foreach ($scan->tags as $t => $_) {
             if ($scan->xyz[3 * $scan->corners[3 * $t] + 1] < $box->min[1] + 0.1 * $box->size()[1]) {

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
-use Isotome\Cut\Plane;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 use Random\Engine\Mt19937;
 use Random\Randomizer;

@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Isotome\Cut\FlatBlade;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Series;
 use Isotome\Cut\SeriesCut;
-use Isotome\Measure\Box;
-use Isotome\Measure\Volume;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /** Series of blades by chance (mt_srand), and what a kerf must leave of a body. */
 final class SeriesOfBlades
@@ -27,7 +27,7 @@ final class SeriesOfBlades
         if ($kind === 0) {
             return Series::parts($facing, mt_rand(2, 40))->planes($mesh);
         }
-        $size = max(Box::of($mesh)->size());
+        $size = max(Box::of($mesh->xyz)->size());
         $stops = [];
         for ($n = mt_rand(2, 12); $n > 0; $n--) {
             $place = self::along($facing, $mesh, mt_rand(0, $mesh->vertexCount() - 1));

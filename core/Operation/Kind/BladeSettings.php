@@ -7,10 +7,10 @@ namespace Isotome\Operation\Kind;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Plane;
 use Isotome\Schema\Schema;
 
 /** What flat blades have in common as settings, one of them or a series. */

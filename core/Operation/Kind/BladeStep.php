@@ -6,8 +6,8 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\Keep;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Seal;
+use Isotome\Geometry\Plane;
 use Isotome\Operation\Piece;
 use Isotome\Operation\VolumeAfter;
 

@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Isotome\Operation\Kind;
 
 use Isotome\Cut\Outcome;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Score;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Bodies;
 use Isotome\Operation\Piece;
 use Isotome\Operation\VolumeAfter;

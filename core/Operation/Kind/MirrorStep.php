@@ -4,9 +4,9 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Isotome\Cut\Plane;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 use Isotome\Mirror\Band;
 use Isotome\Mirror\Gives;

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Isotome\Cut\Plane;
 use Isotome\Cut\Score;
+use Isotome\Geometry\Plane;
 use Isotome\Operation\Applied;
 use Isotome\Operation\Done;
 use Isotome\Operation\Given;

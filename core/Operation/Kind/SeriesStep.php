@@ -6,10 +6,10 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\Outcome;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Series;
 use Isotome\Cut\SeriesCut;
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Plane;
 use Isotome\Operation\Piece;
 use Isotome\Operation\Work;
 use Isotome\Schema\Schema;

@@ -6,11 +6,11 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\Outcome;
-use Isotome\Cut\Plane;
 use Isotome\Cut\Series;
 use Isotome\Cut\Wander;
 use Isotome\Cut\WanderCut;
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Plane;
 use Isotome\Operation\Piece;
 use Isotome\Operation\Work;
 use Isotome\Schema\Schema;

@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Measure;
-
-use Isotome\Mesh\Mesh;
+namespace Isotome\Mesh;
 
 /**
  * Volume, centroid and area of a mesh by the divergence theorem: signed tetrahedra from one vertex of the mesh to each

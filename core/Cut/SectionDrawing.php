@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Format;
-
-use Isotome\Cut\Section;
+namespace Isotome\Cut;
 
 /** A section as a drawing true to scale, millimetres: SVG, or DXF. */
 final class SectionDrawing

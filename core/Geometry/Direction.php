@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Number;
+namespace Isotome\Geometry;
 
 /** Directions of any length. */
 final class Direction

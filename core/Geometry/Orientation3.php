@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Number;
+namespace Isotome\Geometry;
 
 /**
  * On which side of the plane through a, b, c does d lie? Exact for every input whose products neither over- nor underflow.

@@ -2,11 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Measure;
+namespace Isotome\Geometry;
 
-use Isotome\Mesh\Mesh;
-
-/** The axis-aligned box around a mesh, millimetres; all zero for an empty mesh. */
+/** The axis-aligned box around points, millimetres; all zero when there are none. */
 final readonly class Box
 {
     /**
@@ -19,9 +17,9 @@ final readonly class Box
     ) {
     }
 
-    public static function of(Mesh $mesh): self
+    /** @param  list<float>  $xyz  3 a point, mm */
+    public static function of(array $xyz): self
     {
-        $xyz = $mesh->xyz;
         if ($xyz === []) {
             return new self([0.0, 0.0, 0.0], [0.0, 0.0, 0.0]);
         }

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Cut;
+namespace Isotome\Geometry;
 
 /**
  * The side of every vertex, decided here once and nowhere else.

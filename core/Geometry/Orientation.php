@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Number;
+namespace Isotome\Geometry;
 
 /**
  * On which side of the line a→b does c lie? Exact for every input whose products neither overflow nor underflow.

@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Check;
-
-use Isotome\Mesh\Mesh;
+namespace Isotome\Mesh;
 
 /**
  * Counts what keeps a mesh from being watertight. A mesh is watertight when it has triangles and every edge has exactly two

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Number;
+namespace Isotome\Geometry;
 
 /**
  * Exact sums and products of floating-point numbers, as lists of components that do not overlap, smallest first.

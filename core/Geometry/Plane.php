@@ -2,10 +2,9 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Cut;
+namespace Isotome\Geometry;
 
 use Isotome\Exception\BadBlade;
-use Isotome\Number\Direction;
 
 /** An oriented plane: all points p with normal · p = offset. Ahead is where the normal points. Millimetres. */
 final readonly class Plane
