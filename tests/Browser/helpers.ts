@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readFileSync, readlinkSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 
@@ -114,7 +114,7 @@ export function killWorker(): number {
     for (const id of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
         try {
             const command = readFileSync(`/proc/${id}/cmdline`, 'utf8')
-            if (command.startsWith('php') && command.includes('isotome:work') && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
+            if (command.startsWith('php') && command.includes('isotome:work') && readlinkSync(`/proc/${id}/cwd`) === process.cwd() && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
                 process.kill(Number(id), 'SIGKILL')
                 killed++
             }
