@@ -29,7 +29,7 @@ class Cutter {
             if (run.status === 'failed' && !/broken off/.test(String(run.message))) this.wrong.push(`failed: ${run.message}`)
         } else if (asked !== null && asked.status < 500) {
             // Refused because a late one is at work: it is not this one's turn.
-            if (this.late.cut + this.late.rejoin === 0) this.wrong.push(`refused with ${asked.status}: ${JSON.stringify(asked.body)}`)
+            if (this.late.cut === 0 || !/still at work/.test(JSON.stringify(asked.body))) this.wrong.push(`refused with ${asked.status}: ${JSON.stringify(asked.body)}`)
             certain = false
         } else if (asked !== null && asked.status !== 503) {
             this.wrong.push(`answered with ${asked.status}: ${JSON.stringify(asked.body)}`)
