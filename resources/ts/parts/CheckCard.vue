@@ -145,11 +145,11 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
         </template>
         <template v-if="piece" #foot>
             <StepProgress v-if="project.busy" />
-            <template v-else>
-                <ElButton v-if="check.editing" size="large" @click="leaveIt()">Leave it</ElButton>
+            <div v-else class="foot">
                 <ElButton v-if="unchecked" type="primary" size="large" class="main" @click="check.check()">{{ unchecked === 1 && project.living.length === 1 ? 'Check' : `Check ${count(unchecked, 'piece', 'pieces')}` }}</ElButton>
                 <ElButton v-else-if="mendable && !check.preview && check.editing?.settings.do !== 'thicken'" type="primary" size="large" class="main" :loading="check.trying" @click="mendAll()">Mend all…</ElButton>
-            </template>
+                <ElButton v-if="check.editing" size="large" @click="leaveIt()">Leave it</ElButton>
+            </div>
             <p class="sentence" aria-live="polite">
                 {{ project.busy ? 'The check is at work.' : check.editing && !check.preview && !unchecked ? `Choose what step ${check.editing.number} is to do instead; it and what follows it run again.` : unchecked ? 'Looks at every face of what was not checked since it last changed.' : known?.sound ? 'Nothing to mend here. Go on to Cut.' : check.preview ? 'Nothing has happened yet.' : !mendable ? 'Only bodies that overlap are left: they print as one, and mending does not unite them.' : 'Shows first what the whole sequence would change; nothing happens until you agree.' }}
             </p>
@@ -234,8 +234,17 @@ dd {
     width: 76px;
 }
 
+.foot {
+    display: flex;
+    gap: 8px;
+}
+
+.foot .el-button + .el-button {
+    margin: 0;
+}
+
 .main {
-    width: 100%;
+    flex: 1;
     font-size: 15px;
     font-weight: 600;
 }

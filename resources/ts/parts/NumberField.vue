@@ -85,7 +85,9 @@ function nudge(event: KeyboardEvent, sign: number) {
     background: var(--sheet);
     color: var(--ink);
     font-size: 13px;
-    white-space: nowrap;
+    width: max-content;
+    max-width: 130px;
+    line-height: 1.3;
 }
 
 .field:focus-within {

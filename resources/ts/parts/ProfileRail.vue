@@ -48,6 +48,13 @@ const slabs = computed(() => {
     const most = project.project?.printer?.z ?? Infinity
     return [[low.value, blade.offset], [blade.offset, high.value]].map(([from, to]) => ({ from, to, extent: to - from, over: Math.max(0, to - from - most) }))
 })
+/** Where the label of a slab has room: above the curve, or else below it. */
+function labelAt(from: number, to: number): number {
+    const middle = (x.value(from) + x.value(to)) / 2
+    const near = points.value.filter(([at]) => Math.abs(x.value(at) - middle) < 52).map(([, area]) => y.value(area))
+    if (!near.length || Math.min(...near) > 20) return 12
+    return Math.max(...near) < BASE - 20 ? BASE - 12 : 12
+}
 const tooTall = computed(() => slabs.value.filter((slab) => slab.over > 0).length)
 const direction = computed(() => ({ X: 'along X', Y: 'along Y', Z: 'upwards', '': 'along the blade\'s facing' })[blade.axis])
 const here = computed(() => {
@@ -139,10 +146,10 @@ function remove(index: number) {
                 <rect v-for="([from, to], n) in (profile ? blade.widths?.bad : null) ?? []" :key="`bad${n}`" class="bad" :x="x(from)" :y="BASE" :width="x(to) - x(from)" height="4"><title>thinner than {{ blade.widths?.thin_mm }} mm somewhere</title></rect>
                 <path class="curve" :d="drawn" />
                 <g v-for="slab in slabs" :key="slab.from" class="slab" :class="{ over: slab.over > 0 }">
-                    <text v-if="x(slab.to) - x(slab.from) > 46" :x="(x(slab.from) + x(slab.to)) / 2" y="12">
+                    <text v-if="x(slab.to) - x(slab.from) > 46" :x="(x(slab.from) + x(slab.to)) / 2" :y="labelAt(slab.from, slab.to)">
                         {{ mm(slab.extent) }}<tspan v-if="x(slab.to) - x(slab.from) > 150"> · {{ slab.over > 0 ? `${mm(slab.over)} too tall` : 'fits' }}</tspan>
                     </text>
-                    <line v-if="slab.over > 0" :x1="x(slab.from) + 2" :x2="x(slab.to) - 2" y1="17" y2="17" />
+                    <line v-if="slab.over > 0" :x1="x(slab.from) + 2" :x2="x(slab.to) - 2" :y1="labelAt(slab.from, slab.to) + 5" :y2="labelAt(slab.from, slab.to) + 5" />
                 </g>
                 <path class="base" :d="`M14 ${BASE}H${width - 14}`" />
                 <g v-for="good in profile?.good ?? []" :key="good" class="good-place">
