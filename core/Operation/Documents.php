@@ -78,6 +78,7 @@ final class Documents
         $length = ($schema['x-length'] ?? false) === true ? ' in the recipe\'s unit' : '';
 
         return match (true) {
+            isset($schema['anyOf']) => implode(', or ', array_map(self::values(...), self::alternatives($schema))),
             isset($schema['const']) => '`'.self::json($schema['const']).'`',
             is_array($schema['enum'] ?? null) => implode(', ', array_map(static fn (mixed $word): string => '`'.self::json($word).'`', $schema['enum'])),
             $schema['type'] === 'boolean' => 'true, false',
@@ -138,6 +139,9 @@ final class Documents
         if (isset($schema['items'])) {
             $schema['items'] = self::published(self::item($schema));
         }
+        if (isset($schema['anyOf'])) {
+            $schema['anyOf'] = array_map(self::published(...), self::alternatives($schema));
+        }
 
         return [...($words === '' ? [] : ['description' => $words]), ...$schema];
     }
@@ -160,6 +164,16 @@ final class Documents
     {
         /** @var array<string, mixed> */
         return is_array($schema['items'] ?? null) ? $schema['items'] : [];
+    }
+
+    /**
+     * @param  array<string, mixed>  $schema
+     * @return list<array<string, mixed>>
+     */
+    private static function alternatives(array $schema): array
+    {
+        /** @var list<array<string, mixed>> */
+        return is_array($schema['anyOf'] ?? null) ? array_values($schema['anyOf']) : [];
     }
 
     /** @param  array<string, mixed>  $schema */

@@ -107,6 +107,14 @@ final class Schema
         return [...self::triple($title, $default), 'x-length' => true];
     }
 
+    /** @return array<string, mixed> a place, or a word that stands for one; the word when it is left out */
+    public static function placeOr(string $word, string $title): array
+    {
+        $give = "give three numbers, [x, y, z], or \"$word\"";
+
+        return ['title' => $title, 'anyOf' => [[...self::place(''), 'x-give' => $give], ['const' => $word, 'x-give' => $give]], 'default' => $word, 'x-give' => $give];
+    }
+
     /**
      * @param  array<string, mixed>  $items
      * @return array<string, mixed>

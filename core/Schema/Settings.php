@@ -86,6 +86,11 @@ final class Settings
     /** @param  array<string, mixed>  $schema */
     private static function filled(mixed $value, array $schema, float $scale, bool $isLength): mixed
     {
+        if (is_array($schema['anyOf'] ?? null)) {
+            // A place or a word: only the place is numbers.
+            /** @var array<string, mixed> $schema */
+            $schema = is_array($value) ? $schema['anyOf'][0] : [];
+        }
         $isLength = $isLength || ($schema['x-length'] ?? false) === true;
         $type = $schema['type'] ?? null;
         if ($type === 'number' && (is_int($value) || is_float($value))) {
