@@ -28,6 +28,8 @@ final class Kinds
         Kind\MendStep::class,
         Kind\SingleMendStep::class,
         Kind\ThickenStep::class,
+        Kind\TurnStep::class,
+        Kind\StandStep::class,
     ];
 
     /** @var list<class-string<Step>> kinds that only tests know */

@@ -10,7 +10,7 @@ final class Steps
     /** @return array<string, array<string, mixed>> */
     public static function all(): array
     {
-        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends()];
+        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends(), ...self::turns()];
     }
 
     /** @return array<string, array<string, mixed>> */
@@ -64,6 +64,16 @@ final class Steps
             'close' => ['do' => 'mend', 'of' => ['*'], 'only' => 'close', 'rims' => [0, 1]],
             'join' => ['do' => 'mend', 'of' => ['*'], 'only' => 'join', 'join_mm' => 0.05],
             'thicken' => ['do' => 'thicken', 'of' => ['*'], 'thickness_mm' => 1.5, 'side' => 'front'],
+        ];
+    }
+
+    /** @return array<string, array<string, mixed>> */
+    public static function turns(): array
+    {
+        return [
+            'turn' => ['do' => 'turn', 'of' => ['*'], 'about' => [0, 0, 1], 'degrees' => 90, 'through' => 'centre'],
+            'turn through a place' => ['do' => 'turn', 'of' => ['*'], 'about' => [1, 2, 0], 'degrees' => -33.5, 'through' => [4, 0, 1.5]],
+            'stand' => ['do' => 'turn', 'of' => ['*'], 'face' => [0, 1, 0], 'towards' => [0, 0, -1]],
         ];
     }
 }

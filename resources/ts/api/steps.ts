@@ -20,6 +20,8 @@ export interface RecipeOfIsotomeVersion1 {
         | MendStep
         | SingleMendStep
         | ThickenStep
+        | TurnStep
+        | StandStep
     )[]
 }
 /**
@@ -856,6 +858,59 @@ export interface ThickenStep {
      */
     side?: 'both' | 'front' | 'back'
 }
+/**
+ * A turn about an axis
+ */
+export interface TurnStep {
+    do: 'turn'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * Direction of the axis, of any length
+     *
+     * @minItems 3
+     * @maxItems 3
+     */
+    about: [number, number, number]
+    /**
+     * Degrees, counter-clockwise seen from where the axis points
+     */
+    degrees: number
+    /**
+     * A place on the axis; centre is the middle of the box around all that is turned
+     */
+    through?: [number, number, number] | 'centre'
+}
+/**
+ * A turn that brings one direction to another
+ */
+export interface StandStep {
+    do: 'turn'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * The direction that is brought
+     *
+     * @minItems 3
+     * @maxItems 3
+     */
+    face: [number, number, number]
+    /**
+     * Where it is brought
+     *
+     * @minItems 3
+     * @maxItems 3
+     */
+    towards?: [number, number, number]
+    /**
+     * The place that stays; centre is the middle of the box around all that is turned
+     */
+    through?: [number, number, number] | 'centre'
+}
 
 export type StepKind =
     | FlatStep
@@ -874,3 +929,5 @@ export type StepKind =
     | MendStep
     | SingleMendStep
     | ThickenStep
+    | TurnStep
+    | StandStep
