@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Piece, Step } from '../api/types'
+import type { Piece, Step, Vector } from '../api/types'
 import { number } from '../format'
 import { useBlade } from '../stores/blade'
 import { useCells } from '../stores/cells'
@@ -31,6 +31,11 @@ function told(step: Step): string {
     const { settings } = step
     if (settings.do === 'mend') return settings.only ? `Mend: ${{ join: 'join vertices', doubled: 'doubled faces', slivers: 'slivers', inner: 'inner faces', turn: 'turn faces', close: 'close rims' }[settings.only]}` : 'Mend all'
     if (settings.do === 'thicken') return `Thicken by ${number(settings.thickness_mm ?? 0, 1)} mm`
+    if (settings.do === 'turn') {
+        const along = (of: Vector) => (of.filter((part) => part !== 0).length === 1 ? `${of.some((part) => part < 0) ? '−' : ''}${'XYZ'[of.findIndex((part) => part !== 0)]}` : of.map((part) => number(part, 2)).join(', '))
+        if (settings.face) return `Turn ${along(settings.face)} to ${along(settings.towards ?? [0, 0, -1])}`
+        return `Turn ${number(settings.degrees ?? 0, 1)}° about ${along(settings.about ?? [0, 0, 1])}`
+    }
     if (settings.do === 'mirror') {
         if (settings.copies) return `${settings.copies.count} copies about an axis`
         const planes = settings.planes?.length ?? 1
@@ -109,7 +114,7 @@ function edit(step: Step) {
                         <button class="link" :aria-pressed="project.before === row.step.id" :aria-label="`Compare before and after step ${row.step.number}`" @click="project.before = project.before === row.step.id ? null : row.step.id">
                             {{ project.before === row.step.id ? 'after' : 'before' }}
                         </button>
-                        <button class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
+                        <button v-if="row.step.settings.do !== 'turn'" class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
                         <button class="link" :disabled="project.busy" :aria-label="`Rejoin ${title(row.taken)}`" @click="project.rejoin({ piece: row.taken.id })">rejoin</button>
                         <button v-if="row.together! > 1" class="link" :disabled="project.busy" :aria-label="`Rejoin all of step ${row.step.number}`" @click="project.rejoin({ step: row.step.id })">rejoin all {{ row.together }}</button>
                     </span>
