@@ -43,7 +43,7 @@ use Tests\Support\Solids;
 require __DIR__.'/../../vendor/autoload.php';
 ini_set('serialize_precision', '-1');
 
-$folder = sys_get_temp_dir().'/isotome-hashes-'.getmypid();
+$folder = sys_get_temp_dir().'/isotome-hashes-'.bin2hex(random_bytes(8));
 mkdir($folder);
 $mesh = StlWriter::write(Solids::moved(Solids::torus(50, 20, 300, 250), 0.2, 0.3, 0.4), "$folder/torus.stl");
 $hashes = ['file' => hash_file('sha256', "$folder/torus.stl"), 'read' => Packing::hash(StlReader::read("$folder/torus.stl")->mesh)];
