@@ -14,8 +14,7 @@ use Isotome\Cut\KerfSide;
 use Isotome\Cut\Series;
 use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Plane;
-use Isotome\Operation\Kind\SeriesStep;
-use Isotome\Operation\Kind\WanderStep;
+use Isotome\Operation\Kind\StopsStep;
 use Isotome\Operation\Kinds;
 
 /** A blade that is not set yet, and the pieces that a question about it is asked of. */
@@ -117,7 +116,7 @@ final class BladeRequest extends FormRequest
             throw new BadRecipe(str_replace('step.', '', $refusal->getMessage()));
         }
 
-        return $step instanceof SeriesStep || $step instanceof WanderStep ? $step->series() : throw new BadRecipe('There is no series; place stops on the rail first.');
+        return $step instanceof StopsStep ? $step->series() : throw new BadRecipe('There is no series; place stops on the rail first.');
     }
 
     /** @return array{float, float, float} */

@@ -4,25 +4,19 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Isotome\Cut\FlatBlade;
 use Isotome\Cut\Outcome;
 use Isotome\Cut\Series;
 use Isotome\Cut\Wander;
 use Isotome\Cut\WanderCut;
 use Isotome\Exception\BadRecipe;
-use Isotome\Geometry\Plane;
 use Isotome\Operation\Piece;
 use Isotome\Operation\Work;
 use Isotome\Schema\Schema;
 use Isotome\Schema\Shown;
 
 /** Cuts with a series of blades that each wander from their stop by chance, and so may cross (Isotome\Cut\WanderCut). */
-final class WanderStep extends BladeStep
+final class WanderStep extends StopsStep
 {
-    private FlatBlade $blade;
-
-    private Series $series;
-
     public static function form(): array
     {
         return ['do' => ['cut'], 'blade.kind' => ['series'], 'blade.wander' => true];
@@ -47,35 +41,22 @@ final class WanderStep extends BladeStep
 
     protected function accept(string $at): void
     {
-        /** @var array{facing: array{float, float, float}, wander: array{shift: float, tilt: float, seed: int}} $blade */
-        $blade = $this->settings['blade'];
-        $this->series = Stops::series($blade, "$at.blade")->wandering(new Wander($blade['wander']['shift'], $blade['wander']['tilt'], $blade['wander']['seed']));
         if ($this->settings['keep'] !== 'both') {
             throw new BadRecipe("$at.keep is ".Shown::of($this->settings['keep']).'; blades that wander keep both sides, so write "both".');
         }
-        $this->blade = BladeSettings::blade($this->settings, Plane::at($this->series->stops[0] ?? 0.0, $blade['facing']));
-        if ($this->blade->kerf >= $this->series->gap()) {
-            throw new BadRecipe(sprintf('%s.kerf is %g mm and the stops are only %g mm apart; make it smaller.', $at, $this->blade->kerf, $this->series->gap()));
-        }
+        parent::accept($at);
     }
 
-    public function blade(): FlatBlade
+    protected function seriesOf(array $blade, string $at): Series
     {
-        return $this->blade;
-    }
+        /** @var array{wander: array{shift: float, tilt: float, seed: int}} $blade */
+        $wander = $blade['wander'];
 
-    public function series(): Series
-    {
-        return $this->series;
+        return parent::seriesOf($blade, $at)->wandering(new Wander($wander['shift'], $wander['tilt'], $wander['seed']));
     }
 
     protected function cut(Piece $piece, Work $work): ?Outcome
     {
-        return WanderCut::of($piece->mesh, $this->series->planes($piece->mesh), $this->blade, $work->number, $work->closure());
-    }
-
-    public function refusal(array $pieces, string $at): string
-    {
-        return self::missed($pieces, $this->blade->plane, 'first stop', $at);
+        return WanderCut::of($piece->mesh, $this->series()->planes($piece->mesh), $this->blade(), $work->number, $work->closure());
     }
 }
