@@ -155,8 +155,10 @@ serve_plainly() { # data host port
         -S "$2:$3" -t "$root/public" "$root/bin/router.php" >"$1/storage/logs/web.log" 2>&1 &
     server=$!
     local work
-    for work in work keep; do
-        setsid setpriv --pdeathsig TERM bash "$root/bin/part" "$1/storage/run" "plain-$work" php "${php_flags[@]}" "$root/artisan" "isotome:$work" >>"$1/storage/logs/$work.log" 2>&1 &
+    for work in work keep 'work questions'; do
+        # The last has two words.
+        # shellcheck disable=SC2086
+        setsid setpriv --pdeathsig TERM bash "$root/bin/part" "$1/storage/run" "plain-${work// /-}" php "${php_flags[@]}" "$root/artisan" isotome:$work >>"$1/storage/logs/${work%% *}.log" 2>&1 &
         plain+=($!)
     done
 }

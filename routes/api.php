@@ -65,6 +65,7 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::post('redo', [LineageController::class, 'redo']);
     Route::post('recipe', [LineageController::class, 'recipe']);
 
+    Route::post('exports', [DownloadController::class, 'make']);
     Route::get('pieces.zip', [DownloadController::class, 'pieces']);
     Route::get('recipe.json', [DownloadController::class, 'recipe']);
 });
@@ -76,5 +77,6 @@ Route::put('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 
 Route::get('meshes/{mesh}/faces/{face}', FaceController::class);
 Route::get('meshes/{mesh}/check', [CheckController::class, 'show']);
 
+Route::get('answers/{key}', [DownloadController::class, 'answer'])->where('key', '[0-9a-f]{64}');
 Route::get('runs/{run}', [RunController::class, 'show']);
 Route::post('runs/{run}/cancel', [RunController::class, 'cancel']);

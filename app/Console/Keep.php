@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Console;
 
+use App\Answers\Answers;
 use App\Database\Vacuum;
 use App\Disk\LogFiles;
 use App\Disk\Room;
@@ -24,12 +25,12 @@ final class Keep extends Command
 
     private const SECONDS = 60;
 
-    public function handle(Keeper $keeper, Sweep $sweep, Vacuum $vacuum, Spool $spool, Room $room, LogFiles $logs): int
+    public function handle(Keeper $keeper, Sweep $sweep, Vacuum $vacuum, Spool $spool, Room $room, LogFiles $logs, Answers $answers): int
     {
         StopSignal::hear();
         while (! StopSignal::isGiven()) {
             foreach ([
-                $keeper->look(...), Upload::sweep(...), $spool->sweep(...), static fn () => $sweep->some(20.0), $vacuum->some(...), $room->keepReserve(...), $logs->rotate(...),
+                $keeper->look(...), Upload::sweep(...), $spool->sweep(...), $answers->sweep(...), static fn () => $sweep->some(20.0), $vacuum->some(...), $room->keepReserve(...), $logs->rotate(...),
             ] as $task) {
                 try {
                     $task();

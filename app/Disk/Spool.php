@@ -7,8 +7,8 @@ namespace App\Disk;
 /** Files that the web server has received and somebody's request, or a kill, has left: in the folders for what is on its way. */
 final class Spool
 {
-    /** Seconds after which a file belongs to nobody: no body is longer on its way, no export longer made or waited for. */
-    private const AGES = ['spool' => 3600, 'downloads' => 1200];
+    /** Seconds after which a file belongs to nobody: no body is longer on its way, no answer longer worked out. */
+    private const AGES = ['spool' => 3600, 'downloads' => 21_600];
 
     public function sweep(): void
     {

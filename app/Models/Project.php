@@ -62,7 +62,8 @@ final class Project extends Model
     public function runs(): HasMany
     {
         $runs = $this->hasMany(Run::class);
-        $runs->orderByDesc('id');
+        // Questions change nothing.
+        $runs->whereNull('question')->orderByDesc('id');
 
         return $runs;
     }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Models;
 
+use App\Answers\Question;
+use App\Answers\Questions;
 use App\Disk\Room;
 use App\Jobs\LongWork;
 use App\Runs\Keeper;
@@ -27,6 +29,7 @@ use Isotome\Exception\BadRecipe;
  * @property float $progress 0 to 1
  * @property string|null $message
  * @property bool $cancel_asked
+ * @property string|null $question key of the question that it works out; null when it changes the project
  * @property string|null $job class of the work
  * @property string|null $job_id in the queue
  * @property int $lease number of the newest, see Lease
@@ -38,7 +41,7 @@ final class Run extends Model
 {
     use HasUlids;
 
-    protected $fillable = ['project_id', 'kind', 'settings', 'status', 'phase', 'progress', 'message', 'cancel_asked', 'job', 'job_id', 'lease', 'starts'];
+    protected $fillable = ['project_id', 'kind', 'settings', 'status', 'phase', 'progress', 'message', 'cancel_asked', 'question', 'job', 'job_id', 'lease', 'starts'];
 
     /** @var array<string, string> */
     protected $casts = ['settings' => 'array', 'progress' => 'float', 'cancel_asked' => 'boolean', 'lease' => 'integer', 'starts' => 'integer'];
@@ -82,6 +85,31 @@ final class Run extends Model
 
             return $run;
         })->refresh();
+    }
+
+    /**
+     * A run that works out an answer. It changes nothing, so that steps need not wait for it; within the caller's transaction.
+     *
+     * @param  class-string<LongWork>  $job
+     */
+    public static function ask(Project $project, Question $question, string $key, string $job): self
+    {
+        $run = self::query()->create([
+            'project_id' => $project->id, 'kind' => 'question', 'settings' => Questions::write($question), 'question' => $key, 'status' => 'waiting', 'phase' => 'waiting', 'progress' => 0.0, 'job' => $job, 'lease' => 0, 'starts' => 0,
+        ]);
+        // A step may spend the pieces meanwhile: their meshes stay until this is over.
+        foreach (array_chunk($question->meshes(), 300) as $hashes) {
+            DB::table('mesh_holds')->insert(array_map(static fn (string $hash): array => ['run_id' => $run->id, 'mesh_hash' => $hash], $hashes));
+        }
+        Keeper::enqueue($run);
+
+        return $run;
+    }
+
+    /** Which workers take it up: see App\Console\Work. */
+    public function lane(): string
+    {
+        return $this->question === null ? 'default' : 'questions';
     }
 
     /** Asks the worker to stop; what nobody works on ends at once. */

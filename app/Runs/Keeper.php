@@ -49,12 +49,12 @@ final class Keeper
             return;
         }
         if (self::isOurQueue()) {
-            $run->fill(['job_id' => (string) Queue::push(new $class($run->id))])->save();
+            $run->fill(['job_id' => (string) Queue::push(new $class($run->id), '', $run->lane())])->save();
 
             return;
         }
         // Another queue knows nothing of this transaction; should it not get the job, look finds the run without one.
-        DB::afterCommit(static fn () => Queue::push(new $class($run->id)));
+        DB::afterCommit(static fn () => Queue::push(new $class($run->id), '', $run->lane()));
     }
 
     /** Is the queue in the database of the runs, so that both change in one transaction? */

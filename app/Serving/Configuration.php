@@ -48,7 +48,7 @@ final class Configuration
             $headers .= "add_header $name \"$value\" always;\n            ";
         }
         $values = [
-            'run' => $run, 'logs' => storage_path('logs'), 'spool' => storage_path('spool'), 'downloads' => storage_path('downloads'), 'geometry' => storage_path('geometry'), 'public' => public_path(), 'sockets' => $sockets,
+            'run' => $run, 'logs' => storage_path('logs'), 'spool' => storage_path('spool'), 'geometry' => storage_path('geometry'), 'answers' => storage_path('answers'), 'public' => public_path(), 'sockets' => $sockets,
             'listen' => "$host:$port", 'names' => trim(($host === '127.0.0.1' ? '' : "$host ").implode(' ', array_filter((array) config('isotome.hosts'), static fn (mixed $name): bool => is_string($name) && preg_match('/^[\w.-]+$/', $name) === 1))),
 
             'body' => (string) self::BODY, 'upload' => (string) config('isotome.largest_upload'), 'headers' => trim($headers),
@@ -80,6 +80,9 @@ final class Configuration
         ];
         for ($n = 1; $n <= (int) config('isotome.workers'); $n++) {
             $programs["worker$n"] = [...$artisan, 'isotome:work'];
+        }
+        for ($n = 1; $n <= (int) config('isotome.answer_workers'); $n++) {
+            $programs["answerer$n"] = [...$artisan, 'isotome:work', 'questions'];
         }
         $text = '';
         foreach ($programs as $name => $command) {

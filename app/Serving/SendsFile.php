@@ -4,30 +4,43 @@ declare(strict_types=1);
 
 namespace App\Serving;
 
+use App\Answers\Answer;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
-use Symfony\Component\HttpFoundation\BinaryFileResponse;
+use Illuminate\Support\Facades\Storage;
 use Symfony\Component\HttpFoundation\HeaderUtils;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 
 /**
- * Sends a file that was made for one request. The web server does it where it can, so that no process of PHP waits for a slow receiver;
- * the file is removed by App\Disk\Spool soon after, when the server has long had it open.
+ * Sends files. The web server does it where it can, so that no process of PHP waits for a slow receiver.
  */
 final class SendsFile
 {
-    /** @param  string  $path  in the folder of downloads */
-    public static function as(string $path, string $name, string $type, Request $request): Response|BinaryFileResponse
+    /** A zip that is kept. */
+    public static function kept(Answer $answer, Request $request): Response|StreamedResponse
     {
-        // A name without letters of ASCII still needs one for old receivers.
-        $plain = trim((string) preg_replace('/[^\w.-]+/', '-', (string) iconv('UTF-8', 'ASCII//TRANSLIT//IGNORE', $name)), '-');
-        $disposition = HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $name, $plain === '' || $plain[0] === '.' ? 'isotome'.strrchr($name, '.') : $plain);
-        $headers = ['Content-Type' => $type, 'Content-Disposition' => $disposition];
+        $headers = ['Content-Type' => 'application/zip', 'Content-Disposition' => self::disposition((string) $answer->name), 'Cache-Control' => 'private, no-cache'];
         $response = new Response('', 200, $headers);
-        if (self::hands($request, '/sent/', $path, $response)) {
+        // Only a disk of this machine can be sent by its web server.
+        if (config('filesystems.disks.answers.driver') === 'local' && self::hands($request, '/answered/', $answer->file, $response)) {
             return $response;
         }
 
-        return (new BinaryFileResponse($path, 200, $headers))->deleteFileAfterSend();
+        return response()->stream(static function () use ($answer): void {
+            $stream = Storage::disk('answers')->readStream($answer->file);
+            if ($stream !== null) {
+                fpassthru($stream);
+                fclose($stream);
+            }
+        }, 200, [...$headers, 'Content-Length' => (string) $answer->bytes]);
+    }
+
+    private static function disposition(string $name): string
+    {
+        // A name without letters of ASCII still needs one for old receivers.
+        $plain = trim((string) preg_replace('/[^\w.-]+/', '-', (string) iconv('UTF-8', 'ASCII//TRANSLIT//IGNORE', $name)), '-');
+
+        return HeaderUtils::makeDisposition(HeaderUtils::DISPOSITION_ATTACHMENT, $name, $plain === '' || $plain[0] === '.' ? 'isotome'.strrchr($name, '.') : $plain);
     }
 
     /**

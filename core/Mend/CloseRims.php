@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mend;
 
+use Closure;
 use Isotome\Check\Rims;
 use Isotome\Mesh\Mesh;
 use Isotome\Seal\RimTriangulation;
@@ -22,9 +23,10 @@ final class CloseRims
 
     /**
      * @param  list<int>|null  $which  rims by their place in Rims; all when null
+     * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
      * @return array{mesh: Mesh, closed: int, added: int, left: int} rims closed, triangles added, rims that stay open
      */
-    public static function of(Mesh $mesh, ?array $which = null, int $tag = 0): array
+    public static function of(Mesh $mesh, ?array $which = null, int $tag = 0, ?Closure $progress = null): array
     {
         $rims = Rims::of($mesh)->list;
         $chosen = $which === null ? $rims : array_values(array_intersect_key($rims, array_fill_keys($which, true)));
@@ -44,29 +46,32 @@ final class CloseRims
         [$edges, $length] = self::surroundings($mesh, $loops);
         $added = [];
         $closed = 0;
+        $done = 0;
+        $all = array_sum(array_map(count(...), $loops));
         foreach (self::groups($xyz, $loops) as $group) {
             $flat = $group['planar'] ? self::planar($xyz, $group['loops'], $group['normal'], $edges) : null;
             if ($flat !== null) {
+                $done += array_sum(array_map(count(...), $group['loops']));
                 array_push($added, ...$flat);
                 $closed += count($group['loops']);
-                $edges = self::with($edges, $flat);
+                self::enter($edges, $flat);
 
                 continue;
             }
             foreach ($group['loops'] as $loop) {
+                $within = static fn (float $share) => $progress === null ? null : $progress(($done + $share * count($loop)) / $all);
+                $within(0.0);
                 $alone = count($group['loops']) > 1 && $group['planar'] ? self::planar($xyz, [$loop], $group['normal'], $edges) : null;
-                $triangles = $alone ?? SmallestSurface::of($xyz, $loop, $edges);
+                $triangles = $alone ?? self::patch($xyz, $loop, $edges, $group['planar'] ? null : $length, $within);
                 if ($triangles === null) {
                     $left++;
 
                     continue;
                 }
-                if ($alone === null && ! $group['planar']) {
-                    [$xyz, $triangles] = RefinePatch::of($xyz, $triangles, $length, $edges);
-                }
                 array_push($added, ...$triangles);
-                $edges = self::with($edges, $triangles);
+                self::enter($edges, $triangles);
                 $closed++;
+                $done += count($loop);
             }
         }
         $count = intdiv(count($added), 3);
@@ -112,19 +117,61 @@ final class CloseRims
     }
 
     /**
+     * The smallest surface on one rim, refined; worked out on the rim's own vertices, so that it costs the same in a large mesh.
+     *
+     * @param  list<float>  $xyz  new vertices are added
+     * @param  list<int>  $loop
+     * @param  array<int, array<int, true>>  $edges
+     * @param  array<int, float>|null  $length  the edge length to refine to; null when it is not refined
+     * @param  Closure(float): void  $progress
+     * @return list<int>|null
+     */
+    private static function patch(array &$xyz, array $loop, array $edges, ?array $length, Closure $progress): ?array
+    {
+        $number = $vertices = $near = $line = $wanted = [];
+        foreach ($loop as $v) {
+            if (! isset($number[$v])) {
+                $number[$v] = count($vertices);
+                $vertices[] = $v;
+                array_push($near, $xyz[3 * $v], $xyz[3 * $v + 1], $xyz[3 * $v + 2]);
+                $wanted[] = $length[$v] ?? 0.0;
+            }
+            $line[] = $number[$v];
+        }
+        $known = [];
+        foreach ($vertices as $n => $v) {
+            foreach ($edges[$v] ?? [] as $w => $_) {
+                if (isset($number[$w])) {
+                    $known[$n][$number[$w]] = true;
+                }
+            }
+        }
+        $triangles = SmallestSurface::of($near, $line, $known, $progress);
+        if ($triangles === null) {
+            return null;
+        }
+        if ($length !== null) {
+            [$near, $triangles] = RefinePatch::of($near, $triangles, $wanted, $known, $progress);
+        }
+        $first = intdiv(count($xyz), 3) - count($vertices);
+        for ($i = 3 * count($vertices), $count = count($near); $i < $count; $i++) {
+            $xyz[] = $near[$i];
+        }
+
+        return array_map(static fn (int $n): int => $vertices[$n] ?? $first + $n, $triangles);
+    }
+
+    /**
      * @param  array<int, array<int, true>>  $edges
      * @param  list<int>  $triangles
-     * @return array<int, array<int, true>>
      */
-    private static function with(array $edges, array $triangles): array
+    private static function enter(array &$edges, array $triangles): void
     {
         foreach ($triangles as $h => $a) {
             $b = $triangles[$h % 3 === 2 ? $h - 2 : $h + 1];
             $edges[$a][$b] = true;
             $edges[$b][$a] = true;
         }
-
-        return $edges;
     }
 
     /**

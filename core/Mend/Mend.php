@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mend;
 
+use Closure;
 use Isotome\Check\Crossings;
 use Isotome\Check\EdgePlaces;
 use Isotome\Check\InnerFaces;
@@ -34,7 +35,8 @@ final readonly class Mend
     ) {
     }
 
-    public static function of(Mesh $mesh, int $tag = 0): self
+    /** @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel */
+    public static function of(Mesh $mesh, int $tag = 0, ?Closure $progress = null): self
     {
         $before = EdgeCheck::of($mesh);
         $none = ['joined' => 0, 'slivers' => 0, 'doubled' => 0, 'scraps' => 0, 'inner' => 0, 'turned' => 0, 'rims_closed' => 0, 'faces_added' => 0];
@@ -42,6 +44,7 @@ final readonly class Mend
             return new self($mesh, $none, $before, $before, false);
         }
         $did = $none;
+        $part = static fn (float $from, float $to): Closure => static fn (float $share) => $progress === null ? null : $progress($from + ($to - $from) * $share);
         [$xyz, $corners] = Compact::of($mesh->xyz, $mesh->corners);
         $now = Mesh::of($xyz, $corners, $mesh->tags);
         if (! $before->isWatertight()) {
@@ -53,16 +56,17 @@ final readonly class Mend
             $did['doubled'] += $again['removed'];
             [$now, $did['scraps']] = self::withoutScraps($now);
         }
+        $part(0.0, 0.2)(1.0);
         ['mesh' => $now, 'turned' => $did['turned']] = Orient::of($now);
         if (! $before->isWatertight()) {
-            [$now, $did['inner']] = self::withoutInner($now);
+            [$now, $did['inner']] = self::withoutInner($now, $part(0.25, 0.5));
             if ($did['inner'] > 0) {
                 $again = Orient::of($now);
                 $now = $again['mesh'];
                 $did['turned'] += $again['turned'];
             }
             for ($round = 0; $round < 3; $round++) {
-                $step = CloseRims::of($now, null, $tag);
+                $step = CloseRims::of($now, null, $tag, $part(0.5 + 0.15 * $round, 0.65 + 0.15 * $round));
                 $now = $step['mesh'];
                 $did['rims_closed'] += $step['closed'];
                 $did['faces_added'] += $step['added'];
@@ -155,8 +159,11 @@ final readonly class Mend
         return $gone === [] ? [$mesh, 0] : [RemoveFaces::of($mesh, $gone), count($gone)];
     }
 
-    /** @return array{Mesh, int} */
-    private static function withoutInner(Mesh $mesh): array
+    /**
+     * @param  Closure(float): void  $progress
+     * @return array{Mesh, int}
+     */
+    private static function withoutInner(Mesh $mesh, Closure $progress): array
     {
         $places = EdgePlaces::of($mesh);
         $shells = Shells::of($mesh);
@@ -164,7 +171,7 @@ final readonly class Mend
             return [$mesh, 0];
         }
         $tree = Tree::of($mesh);
-        $inner = InnerFaces::of($mesh, $shells, $places, Crossings::of($mesh, $tree)->faces, $tree, false);
+        $inner = InnerFaces::of($mesh, $shells, $places, Crossings::of($mesh, $tree, $progress)->faces, $tree, false);
         if ($inner === []) {
             return [$mesh, 0];
         }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Mend;
 
+use Closure;
+
 /**
  * Refines a patch of triangles to the edge length around it.
  *
@@ -55,9 +57,10 @@ final class RefinePatch
      * @param  list<int>  $triangles
      * @param  array<int, float>  $length
      * @param  array<int, array<int, true>>  $edges
+     * @param  Closure(float): mixed|null  $progress  called with the share done; it may throw to cancel
      * @return array{list<float>, list<int>} all vertices with the new ones at the end, and the patch's corners
      */
-    public static function of(array $xyz, array $triangles, array $length, array $edges): array
+    public static function of(array $xyz, array $triangles, array $length, array $edges, ?Closure $progress = null): array
     {
         $patch = new self($xyz, $triangles, $length, $edges);
         $patch->relax();
@@ -66,6 +69,7 @@ final class RefinePatch
                 break;
             }
             $patch->relax();
+            $progress === null || $progress(($round + 1) / self::ROUNDS);
         }
 
         return [$patch->xyz, array_values($patch->corner)];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mend;
 
+use Closure;
 use Isotome\Check\Crossings;
 use Isotome\Check\EdgePlaces;
 use Isotome\Check\InnerFaces;
@@ -22,11 +23,12 @@ final class SingleMend
      * @param  string  $kind  one of KINDS
      * @param  list<int>|null  $rims  for "close": rims by their place in Rims; all when null
      * @param  float|null  $distance  for "join": vertices within this distance, mm; a hundred-thousandth of the size, at open edges only, when null
+     * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
      * @return array{mesh: Mesh, changed: int} the number of vertices joined, faces removed or turned, rims closed
      *
      * @throws BadMesh when the kind is none
      */
-    public static function of(Mesh $mesh, string $kind, int $tag = 0, ?array $rims = null, ?float $distance = null): array
+    public static function of(Mesh $mesh, string $kind, int $tag = 0, ?array $rims = null, ?float $distance = null, ?Closure $progress = null): array
     {
         switch ($kind) {
             case 'join':
@@ -40,7 +42,7 @@ final class SingleMend
             case 'inner':
                 // What lies inside an overlapping body stays: without it that body would be open.
                 $tree = Tree::of($mesh);
-                $inner = InnerFaces::of($mesh, Shells::of($mesh), EdgePlaces::of($mesh), Crossings::of($mesh, $tree)->faces, $tree, false);
+                $inner = InnerFaces::of($mesh, Shells::of($mesh), EdgePlaces::of($mesh), Crossings::of($mesh, $tree, $progress)->faces, $tree, false);
                 $after = $inner === [] ? $mesh : RemoveFaces::of($mesh, array_fill_keys($inner, true));
                 $changed = count($inner);
                 break;
@@ -48,7 +50,7 @@ final class SingleMend
                 ['mesh' => $after, 'turned' => $changed] = Orient::of($mesh);
                 break;
             case 'close':
-                ['mesh' => $after, 'closed' => $changed] = CloseRims::of($mesh, $rims, $tag);
+                ['mesh' => $after, 'closed' => $changed] = CloseRims::of($mesh, $rims, $tag, $progress);
                 break;
             default:
                 throw new BadMesh("There is no mend called $kind; choose one of ".implode(', ', self::KINDS).'.');

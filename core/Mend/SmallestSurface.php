@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Mend;
 
+use Closure;
+
 /**
  * The triangulation of a closed line in space that has the smallest area.
  *
@@ -19,14 +21,16 @@ final class SmallestSurface
      * @param  list<float>  $xyz  all vertices
      * @param  list<int>  $loop
      * @param  array<int, array<int, true>>  $edges  existing edges at the loop's vertices, by either end
+     * @param  Closure(float): mixed|null  $progress  called again and again; it may throw to cancel
      * @return list<int>|null corners of triangles that run along the loop; null when existing edges forbid every one
      */
-    public static function of(array $xyz, array $loop, array $edges): ?array
+    public static function of(array $xyz, array $loop, array $edges, ?Closure $progress = null): ?array
     {
         $count = count($loop);
         if ($count < 3) {
             return null;
         }
+        $progress === null || $progress(0.0);
         if ($count > self::LONGEST) {
             [$i, $j] = self::shortCut($xyz, $loop, $edges);
             if ($j < 0) {
@@ -34,8 +38,8 @@ final class SmallestSurface
             }
             $edges[$loop[$i]][$loop[$j]] = true;
             $edges[$loop[$j]][$loop[$i]] = true;
-            $one = self::of($xyz, array_slice($loop, $i, $j - $i + 1), $edges);
-            $other = self::of($xyz, [...array_slice($loop, $j), ...array_slice($loop, 0, $i + 1)], $edges);
+            $one = self::of($xyz, array_slice($loop, $i, $j - $i + 1), $edges, $progress);
+            $other = self::of($xyz, [...array_slice($loop, $j), ...array_slice($loop, 0, $i + 1)], $edges, $progress);
 
             return $one === null || $other === null ? null : [...$one, ...$other];
         }

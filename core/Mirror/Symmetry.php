@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mirror;
 
+use Closure;
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Measure\Inertia;
@@ -39,7 +40,8 @@ final readonly class Symmetry
     ) {
     }
 
-    public static function of(Mesh $mesh, Plane $plane, int $places = self::PLACES, ?Nearest $nearest = null): self
+    /** @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel */
+    public static function of(Mesh $mesh, Plane $plane, int $places = self::PLACES, ?Nearest $nearest = null, ?Closure $progress = null): self
     {
         $nearest ??= new Nearest($mesh);
         $largest = $sum = 0.0;
@@ -51,6 +53,9 @@ final readonly class Symmetry
         array_push($at, ...self::spread($mesh, intdiv($places, 2)));
         $reflected = Reflect::places($at, $plane);
         for ($i = 0, $count = count($reflected); $i < $count; $i += 3) {
+            if ($progress !== null && $i % 3072 === 0) {
+                $progress($i / $count);
+            }
             [$d] = $nearest->to($reflected[$i], $reflected[$i + 1], $reflected[$i + 2]);
             $largest = max($largest, $d);
             $sum += $i >= $corners ? $d : 0.0;
@@ -59,8 +64,12 @@ final readonly class Symmetry
         return new self($plane, $largest, $count > $corners ? 3 * $sum / ($count - $corners) : 0.0);
     }
 
-    /** The plane over which the body is most like its own reflection, and how like. */
-    public static function best(Mesh $mesh, int $places = self::PLACES, ?Nearest $nearest = null): self
+    /**
+     * The plane over which the body is most like its own reflection, and how like.
+     *
+     * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
+     */
+    public static function best(Mesh $mesh, int $places = self::PLACES, ?Nearest $nearest = null, ?Closure $progress = null): self
     {
         $inertia = Inertia::of($mesh);
         $centre = abs($inertia->volume) > 0.0 ? $inertia->centroid : self::middle($mesh);
@@ -74,7 +83,8 @@ final readonly class Symmetry
         usort($starts, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
         $best = null;
         $least = INF;
-        foreach ($starts as [$start, $plane]) {
+        foreach ($starts as $n => [$start, $plane]) {
+            $progress === null || $progress($n / 6);
             if ($start > self::HOPELESS * $starts[0][0] && $best !== null) {
                 break;
             }
@@ -85,7 +95,7 @@ final readonly class Symmetry
             }
         }
 
-        return self::of($mesh, $best ?? Plane::through($centre, [1.0, 0.0, 0.0]), $places, $nearest);
+        return self::of($mesh, $best ?? Plane::through($centre, [1.0, 0.0, 0.0]), $places, $nearest, $progress === null ? null : static fn (float $share) => $progress(0.5 + 0.5 * $share));
     }
 
     /**

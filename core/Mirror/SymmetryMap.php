@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mirror;
 
+use Closure;
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\Coarse;
@@ -24,13 +25,17 @@ final readonly class SymmetryMap
     ) {
     }
 
-    public static function of(Mesh $body, Plane $plane, ?Nearest $nearest = null): self
+    /** @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel */
+    public static function of(Mesh $body, Plane $plane, ?Nearest $nearest = null, ?Closure $progress = null): self
     {
         $mesh = $body->vertexCount() <= Symmetry::PLACES ? self::refined($body) : Coarse::of($body, self::CELLS);
         $nearest ??= new Nearest($body);
         $deviations = [];
         $places = Reflect::places($mesh->xyz, $plane);
         for ($i = 0, $count = count($places); $i < $count; $i += 3) {
+            if ($progress !== null && $i % 3072 === 0) {
+                $progress($i / $count);
+            }
             $deviations[] = $nearest->to($places[$i], $places[$i + 1], $places[$i + 2])[0];
         }
 

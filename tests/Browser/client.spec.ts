@@ -60,8 +60,14 @@ test('what is asked has its method, its address and its body', async () => {
         { method: 'GET', path: '/projects?removed=1', body: undefined },
         { method: 'PUT', path: '/projects/3/steps/7', body: { step: { do: 'mirror' }, pieces: [1] } },
     ])
-    expect(api.zip(3, 'glb', true, [1, 2], 1.8)).toBe('/api/v1/projects/3/pieces.zip?as=glb&together=1&density=1.8&pieces=1,2')
-    expect(api.zip(3, 'stl', false, null)).toBe('/api/v1/projects/3/pieces.zip?as=stl')
+    // What takes long is answered, or worked out by a run.
+    const out = server(({ body }) => ((body as { as: string }).as === 'glb' ? json({ id: 'run', over: false }, 202) : json({ url: '/a', name: 'a.zip', bytes: 3 })))
+    expect(await api.takeOut(3, 'glb', true, [1, 2], 1.8)).toEqual({ run: { id: 'run', over: false } })
+    expect(await api.takeOut(3, 'stl', false, null)).toEqual({ answer: { url: '/a', name: 'a.zip', bytes: 3 } })
+    expect(out).toEqual([
+        { method: 'POST', path: '/projects/3/exports', body: { as: 'glb', together: true, density: 1.8, pieces: '1,2' } },
+        { method: 'POST', path: '/projects/3/exports', body: { as: 'stl', together: false, density: null, pieces: null } },
+    ])
     expect(decodeURIComponent(api.drawing(3, 'svg', { through: [0, 0, 1.5], facing: [0, -1, 0], pieces: [9] })))
         .toBe('/api/v1/projects/3/section.svg?through[]=0&through[]=0&through[]=1.5&facing[]=0&facing[]=-1&facing[]=0&pieces[]=9')
 })

@@ -108,13 +108,13 @@ export async function cut(page: Page, says: string | RegExp = /pieces/): Promise
 
 export const card = (page: Page, name: string) => page.locator(`[data-piece="${name}"]`)
 
-/** Kills the queue worker of the server under test, the hard way. */
+/** Kills the worker for steps of the server under test, the hard way. */
 export function killWorker(): number {
     let killed = 0
     for (const id of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
         try {
             const command = readFileSync(`/proc/${id}/cmdline`, 'utf8')
-            if (command.startsWith('php') && command.includes('isotome:work') && readlinkSync(`/proc/${id}/cwd`) === process.cwd() && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
+            if (command.startsWith('php') && command.includes('isotome:work') && !command.includes('questions') && readlinkSync(`/proc/${id}/cwd`) === process.cwd() && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
                 process.kill(Number(id), 'SIGKILL')
                 killed++
             }

@@ -78,7 +78,7 @@ test('picked pieces go out in one file that other programs read, sections as SVG
     await page.getByRole('radio', { name: '3MF' }).click()
     await page.getByRole('radio', { name: 'one for all' }).click()
     const waiting = page.waitForEvent('download')
-    await page.getByRole('link', { name: 'Download 2 pieces' }).click()
+    await page.getByRole('button', { name: 'Download 2 pieces' }).click()
     const out = folder()
     const zip = join(out, 'out.zip')
     writeFileSync(zip, readFileSync(await (await waiting).path()))

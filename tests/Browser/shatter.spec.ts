@@ -79,7 +79,7 @@ test('a jar is shattered around a picked place, with another seed, small ones jo
     await page.getByRole('radio', { name: 'GLB' }).click()
     await page.getByRole('radio', { name: 'one for all' }).click()
     const waiting = page.waitForEvent('download')
-    await page.getByRole('link', { name: /^Download/ }).click()
+    await page.getByRole('button', { name: /^Download/ }).click()
     const out = folder()
     writeFileSync(join(out, 'out.zip'), readFileSync(await (await waiting).path()))
     execFileSync('php', ['-r', `$z = new ZipArchive; $z->open('${join(out, 'out.zip')}'); $z->extractTo('${out}');`])

@@ -76,7 +76,7 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     // What is downloaded is watertight when it is read back by the command line.
     await page.getByRole('button', { name: 'Take out pieces…' }).click()
     const waiting = page.waitForEvent('download')
-    await page.getByRole('link', { name: 'Download 2 pieces' }).click()
+    await page.getByRole('button', { name: 'Download 2 pieces' }).click()
     const download = await waiting
     expect(download.suggestedFilename()).toBe('Oil-jar.zip')
     const out = folder()

@@ -68,6 +68,14 @@ abstract class HttpTestCase extends TestCase
         return ['through' => [0, 0, 1], 'facing' => [0, 0, 1], ...$more];
     }
 
+    /** @return string path of the zip that the address gives, made before if it is large */
+    protected function takenOut(string $address): string
+    {
+        file_put_contents($path = $this->path('taken-out.zip'), $this->get($address)->assertOk()->streamedContent());
+
+        return $path;
+    }
+
     /**
      * A cut of a step, from a blade and what it leaves.
      *

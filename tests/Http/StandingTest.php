@@ -121,7 +121,7 @@ final class StandingTest extends HttpTestCase
         foreach (['uploads/01aaaaaaaaaaaaaaaaaaaaaaaa.stl', 'spool/0000000007', 'downloads/01bbbbbbbbbbbbbbbbbbbbbbbb.zip'] as $left) {
             @mkdir(dirname(storage_path($left)), 0700, true);
             file_put_contents(storage_path($left), 'x');
-            touch(storage_path($left), time() - 7200);
+            touch(storage_path($left), time() - 25_000);
             file_put_contents(storage_path("$left.new"), 'x');
         }
         Upload::sweep();

@@ -21,7 +21,8 @@ final class UpgradeTest extends HttpTestCase
         self::assertGreaterThan(5000, min($bytes));
         $pieces = $this->getJson("/api/v1/projects/$id")->json('pieces');
 
-        Artisan::call('migrate:rollback', ['--step' => 3, '--force' => true]);
+        // All but the first.
+        Artisan::call('migrate:rollback', ['--step' => DB::table('migrations')->count() - 1, '--force' => true]);
         self::assertFalse(DB::getSchemaBuilder()->hasTable('history'));
         self::assertFalse(DB::getSchemaBuilder()->hasColumn('mesh_blocks', 'sv'));
         self::assertSame(3, DB::table('pieces')->count());

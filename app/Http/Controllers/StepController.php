@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
+use App\Answers\Answers;
+use App\Answers\Question;
 use App\Foresight\Foresights;
 use App\Http\Requests\StepRequest;
 use App\Http\Resources\RunResource;
+use App\Http\Told;
 use App\Jobs\EditStep;
 use App\Jobs\TakeSteps;
 use App\Models\Project;
@@ -14,6 +17,7 @@ use App\Models\Run;
 use App\Models\Step;
 use Illuminate\Http\JsonResponse;
 use Isotome\Exception\BadRecipe;
+use Symfony\Component\HttpFoundation\Response;
 
 /** Steps of every kind: start one, ask what it would do, give one in the lineage other settings. */
 final class StepController
@@ -26,12 +30,14 @@ final class StepController
         return RunResource::make($run)->response()->setStatusCode(202);
     }
 
-    public function foresee(StepRequest $request, Project $project, Foresights $foresights): JsonResponse
+    public function foresee(StepRequest $request, Project $project, Foresights $foresights, Answers $answers): Response
     {
         set_time_limit(120);
         $step = $request->step($project, ['*']);
 
-        return response()->json($foresights->of($step)->foresee($step, $request->pieces($project)->values(), $request->boolean('tried')));
+        $told = $foresights->of($step)->foresee($step, $request->pieces($project)->values(), $request->boolean('tried'));
+
+        return $told instanceof Question ? Told::of($answers->ask($project, $told)) : response()->json($told);
     }
 
     public function update(StepRequest $request, Project $project, Step $step): JsonResponse

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
+use App\Meshes\Kept;
 use App\Meshes\MeshStore;
 use App\Models\Piece;
 use App\Models\Project;
@@ -68,7 +69,8 @@ final class StepRequest extends FormRequest
         if ($piece === null || ! is_int($blade['count'] ?? null)) {
             throw new BadRecipe('The piece whose vertices the cells grow around is not there; choose another.');
         }
-        $step['blade']['points'] = array_chunk(Sites::vertices((new MeshStore)->get($piece->mesh), max(2, $blade['count'])), 3);
+        $count = max(2, $blade['count']);
+        $step['blade']['points'] = Kept::remember("vertices-{$piece->mesh->hash}-$count", static fn (): array => array_chunk(Sites::vertices((new MeshStore)->get($piece->mesh), $count), 3));
         unset($step['blade']['vertices_of'], $step['blade']['count']);
 
         return $step;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Console\Work;
 use App\Models\Run;
 use App\Runs\ProcessLock;
 use Illuminate\Http\Request;
@@ -17,7 +18,7 @@ final class RunResource extends JsonResource
     {
         return [
             'id' => $this->id, 'kind' => $this->kind, 'status' => $this->status, 'phase' => $this->phase,
-            'progress' => $this->progress, 'message' => $this->message, 'over' => $this->isOver(), 'worker' => $this->isOver() || ProcessLock::anyHeld('workers'),
+            'progress' => $this->progress, 'message' => $this->message, 'over' => $this->isOver(), 'worker' => $this->isOver() || ProcessLock::anyHeld(Work::LOCKS[$this->lane()]),
         ];
     }
 }

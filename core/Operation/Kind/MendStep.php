@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
+use Closure;
 use Isotome\Mend\Mend;
 use Isotome\Mesh\Mesh;
 use Isotome\Schema\Schema;
@@ -21,9 +22,9 @@ final class MendStep extends MendingStep
         return ['title' => 'The whole mend', ...Schema::object(['do' => Schema::word('mend'), 'of' => Schema::names()], ['do'])];
     }
 
-    public function on(Mesh $mesh, int $tag): array
+    public function on(Mesh $mesh, int $tag, ?Closure $progress = null): array
     {
-        $mend = Mend::of($mesh, $tag);
+        $mend = Mend::of($mesh, $tag, $progress);
 
         return ['mesh' => $mend->changed ? $mend->mesh : $mesh, 'did' => $mend->did];
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
+use Closure;
 use Isotome\Mesh\Mesh;
 use Isotome\Operation\Applied;
 use Isotome\Operation\Done;
@@ -20,14 +21,17 @@ abstract class MendingStep extends Step
         return 'mend';
     }
 
-    /** @return array{mesh: Mesh, did: array<string, int>} the same mesh when there was nothing to do */
-    abstract public function on(Mesh $mesh, int $tag): array;
+    /**
+     * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
+     * @return array{mesh: Mesh, did: array<string, int>} the same mesh when there was nothing to do
+     */
+    abstract public function on(Mesh $mesh, int $tag, ?Closure $progress = null): array;
 
     final public function apply(array $pieces, Work $work): Applied
     {
         $took = $gave = $mended = [];
         foreach ($pieces as $n => $piece) {
-            ['mesh' => $mesh, 'did' => $mended[$piece->name]] = $this->on($piece->mesh, $work->number);
+            ['mesh' => $mesh, 'did' => $mended[$piece->name]] = $this->on($piece->mesh, $work->number, static fn (float $share) => $work->report(($n + $share) / count($pieces)));
             $took[] = $piece->name;
             $gave[] = Given::inPlace($piece, $mesh);
             $work->report(($n + 1) / count($pieces));

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
+use Closure;
 use Isotome\Exception\BadRecipe;
 use Isotome\Mend\SingleMend;
 use Isotome\Mesh\Mesh;
@@ -38,11 +39,11 @@ final class SingleMendStep extends MendingStep
         }
     }
 
-    public function on(Mesh $mesh, int $tag): array
+    public function on(Mesh $mesh, int $tag, ?Closure $progress = null): array
     {
         /** @var array{only: string, rims?: list<int>, join_mm?: float} $settings */
         $settings = $this->settings;
-        $single = SingleMend::of($mesh, $settings['only'], $tag, $settings['rims'] ?? null, $settings['join_mm'] ?? null);
+        $single = SingleMend::of($mesh, $settings['only'], $tag, $settings['rims'] ?? null, $settings['join_mm'] ?? null, $progress);
 
         return ['mesh' => $single['changed'] > 0 ? $single['mesh'] : $mesh, 'did' => [$settings['only'] => $single['changed']]];
     }

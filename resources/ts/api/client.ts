@@ -1,5 +1,5 @@
 import type {
-    BladeQuestion, CheckCounts, CheckReport, CutSettings, Format, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
+    BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, MendPreview, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
     SidesAnswer, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
@@ -25,21 +25,29 @@ async function answer<T>(response: Response): Promise<T> {
     throw response.status < 500 ? new Refused(message) : new Unanswered(message)
 }
 
-async function call<T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> {
+async function send(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<Response> {
     const init: RequestInit = { method, headers: { Accept: 'application/json' } }
     if (body !== undefined) {
         init.body = JSON.stringify(body)
         init.headers = { Accept: 'application/json', 'Content-Type': 'application/json' }
     }
     if (signal) init.signal = signal
-    let response: Response
     try {
-        response = await fetch(ROOT + path, init)
+        return await fetch(ROOT + path, init)
     } catch (error) {
         if (error instanceof DOMException && error.name === 'AbortError') throw error
         throw new Unanswered('Isotome does not answer; check that it is still running, then try again.')
     }
-    return answer<T>(response)
+}
+
+const call = async <T>(method: string, path: string, body?: unknown, signal?: AbortSignal): Promise<T> => answer<T>(await send(method, path, body, signal))
+
+/** What may take long: its answer, or the run that works it out, after which the same question has its answer. */
+export type Answered<T> = { answer: T } | { run: Run }
+
+async function ask<T>(path: string, body: unknown): Promise<Answered<T>> {
+    const response = await send('POST', path, body)
+    return response.status === 202 ? { run: await answer<Run>(response) } : { answer: await answer<T>(response) }
 }
 
 export const api = {
@@ -67,6 +75,7 @@ export const api = {
     start: (project: number, question: StepQuestion) => call<Run>('POST', `/projects/${project}/steps`, question),
     edit: (project: number, step: number, question: StepQuestion) => call<Run>('PUT', `/projects/${project}/steps/${step}`, question),
     foresee: <Answer>(project: number, question: StepQuestion) => call<Answer>('POST', `/projects/${project}/steps/foresee`, question),
+    tryOut: (project: number, question: StepQuestion) => ask<MendPreview>(`/projects/${project}/steps/foresee`, question),
 
     /** A picture that some browser drew before, or null. */
     async picture(mesh: string, colour: string, theme: string): Promise<Blob | null> {
@@ -77,7 +86,7 @@ export const api = {
         await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.slice(1)}/${theme}`, { method: 'PUT', headers: { Accept: 'application/json', 'Content-Type': 'image/png' }, body: png })
     },
 
-    symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => call<SymmetryAnswer>('POST', `/projects/${project}/symmetry`, question),
+    symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => ask<SymmetryAnswer>(`/projects/${project}/symmetry`, question),
     check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
     checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),
     report: (mesh: string) => call<CheckReport>('GET', `/meshes/${mesh}/check`),
@@ -114,8 +123,8 @@ export const api = {
         return parts
     },
     recipe: (project: number) => `${ROOT}/projects/${project}/recipe.json`,
-    zip: (project: number, as: Format, together: boolean, pieces: number[] | null, density = 0) =>
-        `${ROOT}/projects/${project}/pieces.zip?as=${as}${together ? '&together=1' : ''}${density > 0 ? `&density=${density}` : ''}${pieces ? `&pieces=${pieces.join(',')}` : ''}`,
+    takeOut: (project: number, as: Format, together: boolean, pieces: number[] | null, density = 0) =>
+        ask<FilesAnswer>(`/projects/${project}/exports`, { as, together, density: density > 0 ? density : null, pieces: pieces ? pieces.join(',') : null }),
     drawing: (project: number, format: 'svg' | 'dxf', { through, facing, pieces }: BladeQuestion) => {
         const query = new URLSearchParams()
         for (const number of through) query.append('through[]', String(number))

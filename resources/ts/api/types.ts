@@ -296,8 +296,14 @@ export interface MendReport {
     faults: AllFaults
 }
 
+/** A zip that was made. */
+export interface FilesAnswer {
+    url: string
+    name: string
+    bytes: number
+}
+
 export interface MendPreview {
-    too_large: boolean
     did: Record<string, number>
     before: MendReport
     after: MendReport

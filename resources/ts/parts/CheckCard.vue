@@ -8,6 +8,7 @@ import { title, useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import MendPreviewBox from './MendPreviewBox.vue'
 import NumberField from './NumberField.vue'
+import RunProgress from './RunProgress.vue'
 import StationCard from './StationCard.vue'
 import StepProgress from './StepProgress.vue'
 
@@ -145,13 +146,14 @@ const at = (kind: FaultKind) => (check.at?.fault === kind.key && report.value ? 
         </template>
         <template v-if="piece" #foot>
             <StepProgress v-if="project.busy" />
+            <RunProgress v-else-if="check.run" :run="check.run" label="Progress of the try" @stop="check.stop()" />
             <div v-else class="foot">
                 <ElButton v-if="unchecked" type="primary" size="large" class="main" @click="check.check()">{{ unchecked === 1 && project.living.length === 1 ? 'Check' : `Check ${count(unchecked, 'piece', 'pieces')}` }}</ElButton>
                 <ElButton v-else-if="mendable && !check.preview && check.editing?.settings.do !== 'thicken'" type="primary" size="large" class="main" :loading="check.trying" @click="mendAll()">Mend all…</ElButton>
                 <ElButton v-if="check.editing" size="large" @click="leaveIt()">Leave it</ElButton>
             </div>
             <p class="sentence" aria-live="polite">
-                {{ project.busy ? 'The check is at work.' : check.editing && !check.preview && !unchecked ? `Choose what step ${check.editing.number} is to do instead; it and what follows it run again.` : unchecked ? 'Looks at every face of what was not checked since it last changed.' : known?.sound ? 'Nothing to mend here. Go on to Cut.' : check.preview ? 'Nothing has happened yet.' : !mendable ? 'Only bodies that overlap are left: they print as one, and mending does not unite them.' : 'Shows first what the whole sequence would change; nothing happens until you agree.' }}
+                {{ project.busy ? 'The check is at work.' : check.run ? 'The mend is tried out on a copy; nothing happens to the piece.' : check.editing && !check.preview && !unchecked ? `Choose what step ${check.editing.number} is to do instead; it and what follows it run again.` : unchecked ? 'Looks at every face of what was not checked since it last changed.' : known?.sound ? 'Nothing to mend here. Go on to Cut.' : check.preview ? 'Nothing has happened yet.' : !mendable ? 'Only bodies that overlap are left: they print as one, and mending does not unite them.' : 'Shows first what the whole sequence would change; nothing happens until you agree.' }}
             </p>
         </template>
     </StationCard>

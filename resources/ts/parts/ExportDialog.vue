@@ -1,15 +1,18 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { ElDialog } from 'element-plus'
+import { ElButton, ElDialog } from 'element-plus'
 import { api } from '../api/client'
-import type { Format } from '../api/types'
+import { said } from '../api/latest'
+import type { Format, Run } from '../api/types'
 import { count, number } from '../format'
+import { asked } from '../stores/asked'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import NumberField from './NumberField.vue'
+import RunProgress from './RunProgress.vue'
 
 defineProps<{ modelValue: boolean }>()
-defineEmits<{ 'update:modelValue': [open: boolean] }>()
+const emit = defineEmits<{ 'update:modelValue': [open: boolean] }>()
 
 const project = useProject()
 const format = ref<Format>('stl')
@@ -29,7 +32,34 @@ const formats: { value: Format; text: string; hint: string }[] = [
 const holdsSeveral = computed(() => ['3mf', 'obj', 'glb'].includes(format.value))
 const pieces = computed(() => (which.value === 'picked' && project.picked.length ? project.living.filter((piece) => project.pickedIds.has(piece.id)) : project.living))
 const open = computed(() => pieces.value.filter((piece) => !piece.watertight).length)
-const link = computed(() => (project.project ? api.zip(project.project.id, format.value, together.value === 'one' && holdsSeveral.value, which.value === 'picked' && project.picked.length ? project.picked : null, density.value) : ''))
+const run = ref<Run | null>(null)
+const asking = ref(false)
+const problem = ref('')
+
+/** Makes the files, which may take a while, then hands them to the browser. */
+async function takeOut() {
+    const id = project.project?.id
+    if (id === undefined || asking.value) return
+    asking.value = true
+    problem.value = ''
+    try {
+        const some = which.value === 'picked' && project.picked.length ? project.picked : null
+        const one = together.value === 'one' && holdsSeveral.value
+        const files = await asked(() => api.takeOut(id, format.value, one, some, density.value), (now) => { run.value = now })
+        if (files === null) return
+        const link = document.createElement('a')
+        link.href = files.url
+        link.download = files.name
+        link.click()
+        emit('update:modelValue', false)
+    } catch (error) {
+        problem.value = said(error)
+    } finally {
+        asking.value = false
+    }
+}
+
+const stop = () => run.value && api.cancel(run.value.id).catch((error: unknown) => { problem.value = said(error) })
 
 watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'all' })
 </script>
@@ -57,8 +87,10 @@ watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'al
             <span v-if="open" class="warning">{{ count(open, 'piece is', 'pieces are') }} not watertight.</span>
         </p>
         <p class="acts">
-            <a class="main" :href="link" download @click="$emit('update:modelValue', false)">Download {{ count(pieces.length, 'piece', 'pieces') }}</a>
+            <ElButton v-if="!run" type="primary" :loading="asking" @click="takeOut()">Download {{ count(pieces.length, 'piece', 'pieces') }}</ElButton>
         </p>
+        <RunProgress v-if="run" :run="run" label="Progress of the files" @stop="stop()" />
+        <p v-if="problem" class="warning" role="alert">{{ problem }}</p>
     </ElDialog>
 </template>
 
@@ -86,14 +118,5 @@ watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'al
 
 .acts {
     margin: 16px 0 0;
-}
-
-.main {
-    display: inline-block;
-    padding: 8px 18px;
-    border-radius: 3px;
-    background: var(--cut);
-    color: var(--on-cut);
-    font-weight: 600;
 }
 </style>

@@ -13,15 +13,14 @@ const rows: [keyof AllFaults, string][] = [
     ['open_edges', 'open edges'], ['nonmanifold_edges', 'edges with more than two faces'], ['flipped_edges', 'edges whose faces disagree'], ['doubled_faces', 'doubled faces'], ['sliver_faces', 'slivers'],
 ]
 const answer = computed(() => check.preview?.answer ?? null)
-const changes = computed(() => rows.filter(([key]) => answer.value && !answer.value.too_large && (answer.value.before.faults[key] || answer.value.after.faults[key])))
-const nothing = computed(() => answer.value !== null && !answer.value.too_large && answer.value.added === 0 && answer.value.removed === 0)
+const changes = computed(() => rows.filter(([key]) => answer.value && (answer.value.before.faults[key] || answer.value.after.faults[key])))
+const nothing = computed(() => answer.value !== null && answer.value.added === 0 && answer.value.removed === 0)
 </script>
 
 <template>
     <section v-if="check.preview && answer" class="preview" aria-label="What the mend would change" data-part="preview">
         <h3>{{ check.preview.words }}</h3>
-        <p v-if="answer.too_large" class="soft">This piece is too large to try it out first. It can be undone.</p>
-        <p v-else-if="nothing">It would change nothing.</p>
+        <p v-if="nothing">It would change nothing.</p>
         <template v-else>
             <table>
                 <thead><tr><th scope="col"><span class="soft">faults</span></th><th scope="col">before</th><th scope="col">after</th></tr></thead>

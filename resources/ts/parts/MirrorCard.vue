@@ -11,6 +11,7 @@ import BladeKinds from './BladeKinds.vue'
 import ChoiceRow from './ChoiceRow.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
+import RunProgress from './RunProgress.vue'
 import StepProgress from './StepProgress.vue'
 
 const blade = useBlade()
@@ -140,8 +141,9 @@ function turned(axis: Axis) {
                 <button class="link" :disabled="mirror.measuring || !project.taken.length" @click="mirror.measure(false)">over this plane</button>
                 <button class="link" :disabled="mirror.measuring || !project.taken.length" @click="mirror.measure(true)">find the best plane</button>
                 <button v-if="mirror.symmetry" class="link" @click="mirror.symmetry = null">clear</button>
-                <span v-if="mirror.measuring" class="soft">measuring…</span>
+                <span v-if="mirror.measuring && !mirror.measuringRun" class="soft">measuring…</span>
             </p>
+            <RunProgress v-if="mirror.measuringRun" :run="mirror.measuringRun" label="Progress of the measuring" @stop="mirror.stopMeasuring()" />
             <template v-if="mirror.symmetry">
                 <dl>
                     <div><dt>Largest</dt><dd data-number="deviation">{{ mm(mirror.symmetry.largest, 2) }}</dd></div>

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
-import type { CheckCounts, CheckReport, MendPreview, Piece, Step, StepQuestion } from '../api/types'
+import type { CheckCounts, CheckReport, MendPreview, Piece, Run, Step, StepQuestion } from '../api/types'
+import { asked } from './asked'
 import { useProject } from './project'
 import { useShown } from './shown'
 
@@ -13,11 +14,13 @@ interface State {
     at: { fault: string; n: number } | null
     preview: { question: StepQuestion; words: string; answer: MendPreview } | null
     trying: boolean
+    /** Works out what a mend would change. */
+    run: Run | null
 }
 
 /** The Check station: what is known of each piece, what is pointed out, and what a mend would change. */
 export const useCheck = defineStore('check', {
-    state: (): State => ({ piece: null, known: {}, report: null, at: null, preview: null, trying: false }),
+    state: (): State => ({ piece: null, known: {}, report: null, at: null, preview: null, trying: false, run: null }),
     getters: {
         /** The mend, or the thickening, whose settings are being changed. */
         editing(): Step | null {
@@ -78,14 +81,21 @@ export const useCheck = defineStore('check', {
             this.trying = true
             project.problem = ''
             try {
-                const answer = await api.foresee<MendPreview>(project.project.id, question)
+                const id = project.project.id
+                const mesh = this.looked?.mesh
+                const answer = await asked(() => api.tryOut(id, question), (run) => { this.run = run })
+                // Meanwhile the person may have gone on to another piece.
+                if (answer === null || this.looked?.mesh !== mesh) return
                 this.preview = { question, words, answer }
-                useShown().mark({ triangles: answer.removed_faces ?? [], added: answer.added_faces ?? [] })
+                useShown().mark({ triangles: answer.removed_faces, added: answer.added_faces })
             } catch (error) {
                 project.refused(error)
             } finally {
                 this.trying = false
             }
+        },
+        async stop() {
+            if (this.run) await api.cancel(this.run.id).catch((error: unknown) => useProject().refused(error))
         },
         leave() {
             this.preview = null

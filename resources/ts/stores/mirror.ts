@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
 import { latest } from '../api/latest'
-import type { Band, Gives, Keep, MirrorForecast, Step, StepQuestion, SymmetryAnswer, Vector } from '../api/types'
+import type { Band, Gives, Keep, MirrorForecast, Run, Step, StepQuestion, SymmetryAnswer, Vector } from '../api/types'
 import { count, mm, number } from '../format'
+import { asked } from './asked'
 import { useBlade } from './blade'
 import { useProject } from './project'
 
@@ -30,6 +31,8 @@ interface State {
     forecast: MirrorForecast | null
     symmetry: (SymmetryAnswer & { piece: number }) | null
     measuring: boolean
+    /** Works out how symmetric the piece is. */
+    measuringRun: Run | null
 }
 
 const AXES: Record<Axis, Vector> = { X: [1, 0, 0], Y: [0, 1, 0], Z: [0, 0, 1] }
@@ -44,7 +47,7 @@ const forecasts = latest(
 export const useMirror = defineStore('mirror', {
     state: (): State => ({
         copying: false, keep: 'behind', halves: true, catch: 0, gives: 'one', band: 'none', smooth: 0, also: [], through: 'origin', copies: 6, copyAxis: 'Z',
-        further: null, about: null, forecast: null, symmetry: null, measuring: false,
+        further: null, about: null, forecast: null, symmetry: null, measuring: false, measuringRun: null,
     }),
     getters: {
         /** Places that the further planes, or the copies' axis, go through. */
@@ -173,7 +176,11 @@ export const useMirror = defineStore('mirror', {
             this.measuring = true
             try {
                 const through = blade.facing.map((c) => c * blade.offset) as Vector
-                this.symmetry = { ...(await api.symmetry(project.project.id, { piece: piece.id, ...(best ? {} : { through, facing: blade.facing }) })), piece: piece.id }
+                const id = project.project.id
+                const facing = blade.facing
+                const told = await asked(() => api.symmetry(id, { piece: piece.id, ...(best ? {} : { through, facing }) }), (run) => { this.measuringRun = run })
+                if (told === null) return
+                this.symmetry = { ...told, piece: piece.id }
                 if (best) {
                     blade.setVector(this.symmetry.facing)
                     blade.setThrough(this.symmetry.through)
@@ -184,6 +191,9 @@ export const useMirror = defineStore('mirror', {
             } finally {
                 this.measuring = false
             }
+        },
+        async stopMeasuring() {
+            if (this.measuringRun) await api.cancel(this.measuringRun.id).catch((error: unknown) => useProject().refused(error))
         },
         async run() {
             const project = useProject()
