@@ -96,7 +96,7 @@ test('every answer carries the headers, and files are kept by their content', as
     const packed = await fetch(isotome.root + script, { headers: { 'Accept-Encoding': 'gzip' } })
     expect(packed.headers.get('content-encoding')).toBe('gzip')
     expect(packed.headers.get('cache-control')).toContain('immutable')
-    for (const path of ['/build/..%2f..%2fcomposer.json', '/build/../../composer.json', '/%2e%2e/isotome.sqlite', '/sent/x.zip', '/build/manifest.json%00.js']) {
+    for (const path of ['/build/..%2f..%2fcomposer.json', '/build/../../composer.json', '/%2e%2e/isotome.sqlite', '/sent/x.zip', '/answered/x.zip', '/build/manifest.json%00.js']) {
         const answer = await isotome.raw(`GET ${path} HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n`)
         expect(answer, path).not.toContain('laravel/framework')
         expect(answer, path).toMatch(/^HTTP\/1\.1 (4|200 OK\r\n[^]*<div id="app">)/)
@@ -106,7 +106,7 @@ test('every answer carries the headers, and files are kept by their content', as
 test('other pages and other names get nothing, neither to change nor to make work', async () => {
     const id = await isotome.project('post', 'Guarded post')
     for (const site of ['cross-site', 'same-site']) {
-        for (const path of [`/projects/${id}/pieces.zip`, `/projects/${id}/section.svg?through[]=0&through[]=0&through[]=0&facing[]=0&facing[]=0&facing[]=1`, '/projects']) {
+        for (const path of [`/projects/${id}/pieces.zip`, `/answers/${'0'.repeat(64)}`, `/projects/${id}/section.svg?through[]=0&through[]=0&through[]=0&facing[]=0&facing[]=0&facing[]=1`, '/projects']) {
             const refused = await isotome.raw(`GET /api/v1${path} HTTP/1.1\r\nHost: 127.0.0.1:${isotome.port}\r\nSec-Fetch-Site: ${site}\r\nConnection: close\r\n\r\n`)
             expect(refused).toMatch(/^HTTP\/1\.1 403 /)
             expect(refused).toContain('came from another page')
@@ -163,7 +163,11 @@ test('every name that is taken can be taken out in every format', async () => {
 test('large files are sent by the web server, whole and with the right headers', async () => {
     const id = await isotome.project('large', 'Large ring')
     const mesh = (await isotome.show(id)).pieces[0].mesh
-    for (const [path, start, caching] of [[`meshes/${mesh}/geometry`, 'ISO1', 'immutable'], [`meshes/${mesh}/geometry?rough=1`, 'ISO1', 'immutable'], [`projects/${id}/pieces.zip`, 'PK', 'no-cache']]) {
+    // A run makes the files, after which they are there at once.
+    const run = await isotome.call<{ id: string }>('POST', `/projects/${id}/exports`, {})
+    expect([run.status, (await isotome.over(run.body.id)).status]).toEqual([202, 'done'])
+    const { url } = (await isotome.call<{ url: string }>('POST', `/projects/${id}/exports`, {})).body
+    for (const [path, start, caching] of [[`meshes/${mesh}/geometry`, 'ISO1', 'immutable'], [`meshes/${mesh}/geometry?rough=1`, 'ISO1', 'immutable'], [`projects/${id}/pieces.zip`, 'PK', 'no-cache'], [url.replace('/api/v1/', ''), 'PK', 'no-cache']]) {
         const answer = await fetch(`${isotome.root}/api/v1/${path}`)
         const bytes = Buffer.from(await answer.arrayBuffer())
         expect([answer.status, bytes.subarray(0, start.length).toString(), bytes.length > 100_000]).toEqual([200, start, true])
