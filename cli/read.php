@@ -12,13 +12,14 @@ declare(strict_types=1);
 use Isotome\Check\Report;
 use Isotome\Exception\Refusal;
 use Isotome\Format\MeshFile;
+use Isotome\Measure\Sketch;
 
 require __DIR__.'/../vendor/autoload.php';
 
 [$path, $name] = [$argv[1] ?? '', $argv[2] ?? ''];
 try {
     $read = MeshFile::read($path);
-    $said = ['report' => ['format' => $read->format, 'collapsed' => $read->collapsed, 'parts' => count($read->parts), ...Report::of($read->mesh, $read->collapsed, false)->toArray()]];
+    $said = ['report' => ['format' => $read->format, 'collapsed' => $read->collapsed, 'parts' => count($read->parts), 'sketch' => base64_encode(Sketch::of($read->mesh)), ...Report::of($read->mesh, $read->collapsed, false)->toArray()]];
 } catch (Refusal $refusal) {
     $said = ['refusal' => str_replace(basename($path), $name, $refusal->getMessage())];
 }

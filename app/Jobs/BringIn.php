@@ -4,6 +4,11 @@ declare(strict_types=1);
 
 namespace App\Jobs;
 
+use App\Lineage\Draft;
+use App\Lineage\History;
+use App\Lineage\Lineage;
+use App\Lineage\WorkedStep;
+use App\Meshes\MeshStore;
 use App\Meshes\PreparedMesh;
 use App\Meshes\StoreAhead;
 use App\Models\Piece;
@@ -12,12 +17,17 @@ use App\Models\Upload;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\MeshFile;
 use Isotome\Format\Units;
+use Isotome\Operation\Kinds;
 use Isotome\Operation\Names;
 use Isotome\Operation\Palette;
+use Isotome\Operation\Piece as CorePiece;
 
 /** Reads accepted files and stores them as the project's stock: a piece a file, or a piece a part when a file holds several. */
 final class BringIn extends LongWork
 {
+    /** What has Y up is turned so that Z is: X stays, Y becomes Z; exactly. */
+    private const UPRIGHT = ['do' => 'turn', 'about' => [1, 0, 0], 'degrees' => 90, 'through' => [0, 0, 0]];
+
     protected function work(Run $run, StoreAhead $ahead): \Closure
     {
         $uploads = [];
@@ -28,7 +38,8 @@ final class BringIn extends LongWork
             }
             $uploads[] = $upload;
         }
-        $prepared = [];
+        $prepared = $drafts = [];
+        $isYUp = (bool) ($run->settings['y_up'] ?? false);
         foreach ($uploads as $n => $upload) {
             $this->report('reading '.$upload->file, 0.9 * ($n + 0.1) / count($uploads));
             $read = MeshFile::read($upload->path(), Units::from($run->project->units));
@@ -40,18 +51,26 @@ final class BringIn extends LongWork
                     $name = "$plain$k";
                 }
                 $prepared[$name] = $ahead->put(PreparedMesh::of($mesh));
+                if ($isYUp) {
+                    $place = count($drafts);
+                    $drafts[$name] = Draft::brought(new CorePiece((string) $name, $mesh, null, 0, Palette::colour($place), $prepared[$name]->watertight), $prepared[$name], $place);
+                }
             }
         }
+        $turned = $isYUp ? WorkedStep::of(Kinds::read(self::UPRIGHT, 'step'), 1, array_values($drafts), 0, new MeshStore, $ahead, fn (string $phase, float $share) => $this->report($phase, 0.9 + 0.02 * $share)) : null;
         $this->report('storing', 0.92);
         $ahead->flush();
 
-        return function () use ($run, $uploads, $prepared): string {
+        return function () use ($run, $uploads, $prepared, $drafts, $turned): string {
             $place = 0;
             $open = 0;
             foreach ($prepared as $name => $mesh) {
-                Piece::query()->create([
+                $row = Piece::query()->create([
                     'project_id' => $run->project_id, 'name' => (string) $name, 'mesh_hash' => $mesh->hash, 'colour' => Palette::colour($place), 'place' => $place,
                 ]);
+                if (isset($drafts[$name])) {
+                    $drafts[$name]->row = $row->setRelation('mesh', $mesh);
+                }
                 $place++;
                 $open += $mesh->watertight ? 0 : 1;
             }
@@ -60,11 +79,18 @@ final class BringIn extends LongWork
                 $upload->delete();
                 @unlink($path);
             }
+            if ($turned !== null) {
+                // Undo stands it as it was in the file.
+                (new History)->remember($run->project, $turned->step->what());
+                (new Lineage)->store($run->project, $turned);
+                (new Lineage)->renumber($run->project);
+            }
+            $upright = $turned === null ? '' : ' and stood upright';
             if ($place > 1) {
-                return "Brought in $place pieces, ".($open === 0 ? 'all watertight.' : "$open not watertight: mend them in the Check station before cutting.");
+                return "Brought in $place pieces".($turned === null ? '' : ' and stood them upright').', '.($open === 0 ? 'all watertight.' : "$open not watertight: mend them in the Check station before cutting.");
             }
 
-            return $open === 0 ? 'Brought in, watertight.' : 'Brought in; the mesh is not watertight, so some outlines may stay open when it is cut. Mend it in the Check station first.';
+            return $open === 0 ? "Brought in$upright, watertight." : "Brought in$upright".'; the mesh is not watertight, so some outlines may stay open when it is cut. Mend it in the Check station first.';
         };
     }
 

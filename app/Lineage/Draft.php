@@ -34,6 +34,12 @@ final class Draft
         return new self($row->name, $row->colour, $row->title, $row, [], null, null, [$row->place]);
     }
 
+    /** Stock that is stored with the step: its row is given when it has one. */
+    public static function brought(CorePiece $piece, StoredMesh $mesh, int $place): self
+    {
+        return new self($piece->name, $piece->colour, null, null, [], $piece, $mesh, [$place]);
+    }
+
     /**
      * @param  non-empty-list<self>  $parents
      * @param  StoredMesh  $mesh  as it is stored, or will be when the step is committed

@@ -78,6 +78,12 @@ final readonly class Turn
         return new self(self::matrix($axis, $cos, $sin));
     }
 
+    /** @return list<array{float, float, float}> the directions that come to X, to Y and to Z */
+    public function rows(): array
+    {
+        return array_map(static fn (array $row): array => [$row[0], $row[1], $row[2]], $this->rows);
+    }
+
     /**
      * @param  list<float>  $xyz  3 a point, mm
      * @param  array{float, float, float}  $through  a point that stays where it is, mm

@@ -10,6 +10,9 @@ use Isotome\Geometry\Orientation;
 /** Which shells are cavities, and of which shell. */
 final class Cavities
 {
+    /** Shells up to which their boxes are compared with each other. */
+    private const FEW = 64;
+
     /**
      * A closed shell of negative volume belongs to the smallest closed shell of positive volume that encloses it; every other
      * shell, also a cavity with nothing around it, is at home with itself.
@@ -20,6 +23,11 @@ final class Cavities
     public static function homes(array $shells): array
     {
         $homes = array_keys($shells);
+        // A box that no other one holds is that of no cavity: mostly that is all there is to know.
+        $boxes = array_map(static fn (Mesh $shell): Box => Box::of($shell->xyz), $shells);
+        if (count($shells) <= self::FEW && ! self::anyHeld($boxes)) {
+            return $homes;
+        }
         $volumes = [];
         foreach ($shells as $s => $shell) {
             $volumes[$s] = Volume::of($shell);
@@ -31,14 +39,14 @@ final class Cavities
         $solids = [];
         foreach (array_reverse($volumes, true) as $s => $volume) {
             if ($volume > 0 && EdgeCheck::of($shells[$s])->isWatertight()) {
-                $solids[$s] = Box::of($shells[$s]->xyz);
+                $solids[$s] = $boxes[$s];
             }
         }
         foreach ($volumes as $s => $volume) {
             if ($volume >= 0 || ! EdgeCheck::of($shells[$s])->isWatertight()) {
                 continue;
             }
-            $box = Box::of($shells[$s]->xyz);
+            $box = $boxes[$s];
             foreach ($solids as $solid => $around) {
                 if ($volumes[$solid] >= -$volume && $around->holds($box) && self::encloses($shells[$solid], $shells[$s])) {
                     $homes[$s] = $solid;
@@ -48,6 +56,24 @@ final class Cavities
         }
 
         return $homes;
+    }
+
+    /**
+     * Is any box within another one?
+     *
+     * @param  array<int, Box>  $boxes
+     */
+    private static function anyHeld(array $boxes): bool
+    {
+        foreach ($boxes as $s => $box) {
+            foreach ($boxes as $o => $around) {
+                if ($o !== $s && $around->holds($box)) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
     }
 
     /**

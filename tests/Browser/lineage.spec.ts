@@ -83,7 +83,7 @@ test('a recipe taken out of one project is applied to the stock of another', asy
     await expect(page.getByRole('status')).toContainText('Turned: 3 pieces, all watertight, 0.000 % volume lost.')
     await expect(card(page, 'second-post-A')).toContainText('30.0 × 40.0')
     await page.getByRole('radio', { name: 'Lineage', exact: true }).click()
-    await expect(page.locator('[data-step="3"]').first()).toContainText('Turn 90.0° about Z')
+    await expect(page.locator('[data-step="3"]').first()).toContainText('Turn 90° about Z')
     await page.getByLabel('Recipe to apply').setInputFiles({ name: 'notes.json', mimeType: 'application/json', buffer: Buffer.from('not a recipe') })
     await expect(page.getByRole('alert')).toContainText('The file notes.json is not JSON')
 })

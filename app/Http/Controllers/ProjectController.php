@@ -44,7 +44,7 @@ final class ProjectController
         [$project, $run] = DB::transaction(function () use ($request, $uploads): array {
             $file = count($uploads) === 1 ? $uploads[0]->file : count($uploads).' files';
             $project = Project::query()->create(['name' => $request->name(), 'file' => $file, 'units' => $request->units()->value, 'note' => '', 'printer_id' => 1]);
-            $run = Run::start($project, 'bring in', ['uploads' => array_column($uploads, 'id'), 'piece' => mb_strtolower(Names::file($request->name()))], BringIn::class);
+            $run = Run::start($project, 'bring in', ['uploads' => array_column($uploads, 'id'), 'piece' => mb_strtolower(Names::file($request->name())), 'y_up' => $request->isYUp()], BringIn::class);
 
             return [$project, $run];
         });

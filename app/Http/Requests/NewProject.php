@@ -20,6 +20,7 @@ final class NewProject extends FormRequest
             'uploads' => ['required_without:upload', new ListOfTexts(200, '/^[0-9a-z]{26}$/i', 'No file was brought in, or more than 200 at once; bring in one to 200 files.')],
             'name' => ['required', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'],
             'units' => ['required', Rule::enum(Units::class)],
+            'up' => ['sometimes', Rule::in(['z', 'y'])],
         ];
     }
 
@@ -31,7 +32,7 @@ final class NewProject extends FormRequest
         return [
             'upload.*' => $gone, 'upload' => $gone, 'uploads' => 'No file was brought in, or more than 200 at once; bring in one to 200 files.',
             'name.*' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.',
-            'units' => 'The unit is not one of mm, cm, m, in; choose one.',
+            'units' => 'The unit is not one of mm, cm, m, in; choose one.', 'up' => 'The axis that is up is not one of z, y; choose one.',
         ];
     }
 
@@ -47,6 +48,12 @@ final class NewProject extends FormRequest
     public function name(): string
     {
         return $this->string('name')->trim()->value();
+    }
+
+    /** Is Y up in the files? Then the stock is turned once it is there. */
+    public function isYUp(): bool
+    {
+        return $this->string('up', 'z')->value() === 'y';
     }
 
     public function units(): Units

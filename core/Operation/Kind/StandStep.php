@@ -38,7 +38,7 @@ final class StandStep extends TurningStep
         }
     }
 
-    protected function turn(): Turn
+    public function turn(): Turn
     {
         return $this->turn;
     }

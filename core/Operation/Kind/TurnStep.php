@@ -38,7 +38,7 @@ final class TurnStep extends TurningStep
         }
     }
 
-    protected function turn(): Turn
+    public function turn(): Turn
     {
         return $this->turn;
     }

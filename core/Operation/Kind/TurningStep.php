@@ -20,7 +20,7 @@ use Isotome\Operation\Work;
 /** What turns have in common: pieces keep their names, triangles and tags, and are turned together. */
 abstract class TurningStep extends Step
 {
-    abstract protected function turn(): Turn;
+    abstract public function turn(): Turn;
 
     public static function group(): string
     {

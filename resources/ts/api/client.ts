@@ -58,7 +58,7 @@ export const api = {
     remove: (id: number) => call<undefined>('DELETE', `/projects/${id}`),
     restore: (id: number) => call<undefined>('POST', `/projects/${id}/restore`),
     purge: (id: number) => call<undefined>('DELETE', `/projects/${id}/for-good`),
-    accept: (uploads: string[], name: string, units: Units) => call<{ id: number; run: Run }>('POST', '/projects', { uploads, name, units }),
+    accept: (uploads: string[], name: string, units: Units, up: 'z' | 'y' = 'z') => call<{ id: number; run: Run }>('POST', '/projects', { uploads, name, units, up }),
     forget: (upload: string) => call<undefined>('DELETE', `/uploads/${upload}`),
 
     printers: () => call<Printer[]>('GET', '/printers'),

@@ -182,6 +182,8 @@ export interface Upload {
         collapsed: number
         parts: number
         states_unit: boolean
+        /** A few triangles for a small picture, base64. */
+        sketch: string
         triangles: number
         vertices: number
         shells: number
@@ -294,6 +296,15 @@ export interface MendReport {
     watertight: boolean
     volume_mm3: number
     faults: AllFaults
+}
+
+/** How large all of it is once it is turned, and how many of the pieces fit the printer then. */
+export interface TurnForecast {
+    size: Vector
+    pieces: number
+    /** Null without a printer. */
+    fits: number | null
+    over_mm: number
 }
 
 /** A zip that was made. */

@@ -2,43 +2,34 @@
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { label } from '../format'
-import BladeCard from '../parts/BladeCard.vue'
-import CellsCard from '../parts/CellsCard.vue'
-import CheckCard from '../parts/CheckCard.vue'
+import { KINDS } from '../kinds'
 import ChoiceRow from '../parts/ChoiceRow.vue'
 import FirstHints from '../parts/FirstHints.vue'
 import KeySheet from '../parts/KeySheet.vue'
-import MirrorCard from '../parts/MirrorCard.vue'
 import LineageTree from '../parts/LineageTree.vue'
 import PieceList from '../parts/PieceList.vue'
 import PieceView from '../parts/PieceView.vue'
 import PrinterChoice from '../parts/PrinterChoice.vue'
-import ProfileRail from '../parts/ProfileRail.vue'
 import { vRoving } from '../parts/roving'
 import ThemeSwitch from '../parts/ThemeSwitch.vue'
 import WorkFooter from '../parts/WorkFooter.vue'
 import Wordmark from '../parts/Wordmark.vue'
+import { next, station, STATIONS } from '../stations'
 import { useBlade } from '../stores/blade'
-import { useCells } from '../stores/cells'
-import { useMirror } from '../stores/mirror'
 import { useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
 
 const props = defineProps<{ id: number }>()
 const project = useProject()
 const blade = useBlade()
-const cells = useCells()
-const mirror = useMirror()
 const settings = useSettings()
 const keys = ref(false)
 const view = useTemplateRef('view')
 
-const rail = computed(() => settings.station === 'cut' && blade.kind === 'planes')
+const rail = computed(() => station().rail?.() ?? null)
 
 async function open() {
-    blade.forget()
-    cells.forget()
-    mirror.forget()
+    for (const kind of KINDS) kind.forget?.()
     await project.open(props.id)
     if (project.project) document.title = `${project.project.name} · Isotome`
     if (project.living.length) blade.centreOnTaken()
@@ -54,68 +45,29 @@ watch(() => props.id, open)
 watch(() => project.taken.map((piece) => `${piece.id}${piece.mesh}`).join(), (now, before) => {
     if (now && !before) blade.centreOnTaken()
     else blade.ask()
-    cells.ask()
-    mirror.ask()
+    for (const kind of KINDS) kind.taken?.()
 })
 
-watch(() => project.picked.join(), () => {
-    cells.done = false
-    cells.ask()
-})
-// The mirror's plane is the blade: wherever it is moved, by hand, by key or by number.
-watch(() => [blade.kind, blade.offset, ...blade.facing].join(), () => mirror.ask())
+watch(() => project.picked.join(), () => { for (const kind of KINDS) kind.picked?.() })
+// Some kinds go by the blade: wherever it is moved, by hand, by key or by number.
+watch(() => [blade.kind, blade.offset, ...blade.facing].join(), () => { for (const kind of KINDS) kind.moved?.() })
 
 // A step was taken back: the blade is where it was, to be placed better.
 watch(() => project.project?.steps.length ?? 0, (now, before) => { if (now < before) blade.shown = true })
-
-function cutKey(event: KeyboardEvent): boolean {
-    const by = event.altKey ? 1 : 5
-    switch (event.key) {
-        case '1':
-        case '2':
-        case '3':
-            blade.setAxis((['X', 'Y', 'Z'] as const)[Number(event.key) - 1])
-            break
-        case 'ArrowUp':
-        case 'ArrowDown':
-            blade.setPlace(blade.place + (event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1))
-            break
-        case 'ArrowLeft':
-        case 'ArrowRight':
-            blade.setTilt(blade.tilt + (event.key === 'ArrowRight' ? by : -by))
-            break
-        case ',':
-        case '.':
-            blade.setTurn(blade.turn + (event.key === '.' ? by : -by))
-            break
-        case '0':
-            blade.centreOnTaken()
-            break
-        case 'l':
-            blade.placing = blade.placing === 'line' ? 'none' : 'line'
-            blade.touched()
-            break
-        case 's':
-            blade.kind = 'planes'
-            blade.setSeries(!blade.series)
-            break
-        default:
-            return false
-    }
-    return true
-}
 
 function key(event: KeyboardEvent) {
     const target = event.target as HTMLElement
     const control = event.ctrlKey || event.metaKey
     if (control && event.key === 'Enter') {
-        if (settings.station === 'cut') void (blade.kind === 'cells' ? cells.run() : blade.kind === 'mirror' ? mirror.run() : blade.cut())
+        station().run?.()
     } else if (target.closest('input:not([type=checkbox]):not([type=color]), select, textarea, [role=dialog], [role=slider]')) return
     else if (control && (event.key.toLowerCase() === 'y' || (event.shiftKey && event.key.toLowerCase() === 'z'))) void project.redo()
     else if (control && event.key.toLowerCase() === 'z') void project.undo()
     else if (control) return
-    else if (settings.station === 'cut' && cutKey(event)) blade.shown = true
-    else if (event.key === 'Escape') {
+    else if (station().key?.(event)) {
+        event.preventDefault()
+        return
+    } else if (event.key === 'Escape') {
         if (blade.placing !== 'none') blade.placing = 'none'
         else project.editing = null
         blade.points = []
@@ -127,7 +79,7 @@ function key(event: KeyboardEvent) {
     else if (event.key === 'f') view.value?.frame()
     else if (event.key === 'c') project.before = project.before === null ? (project.project?.steps.at(-1)?.id ?? null) : null
     else if (event.key === 't') settings.left = settings.left === 'pieces' ? 'lineage' : 'pieces'
-    else if (event.key === 'k') settings.station = settings.station === 'cut' ? 'check' : 'cut'
+    else if (event.key === 'k') settings.station = next().id
     else if (event.key === 'g') settings.display = ({ shaded: 'flat', flat: 'glass', glass: 'shaded' } as const)[settings.display]
     else if (event.key === '?') keys.value = true
     else return
@@ -145,8 +97,12 @@ function key(event: KeyboardEvent) {
                 <PrinterChoice />
             </span>
             <div v-roving class="stations" role="tablist" aria-label="Stations">
-                <button id="tab-check" class="plain station" role="tab" :aria-selected="settings.station === 'check'" :aria-controls="settings.rightOpen ? 'station' : undefined" @click="settings.station = 'check'">Check</button>
-                <button id="tab-cut" class="plain station" role="tab" :aria-selected="settings.station === 'cut'" :aria-controls="settings.rightOpen ? 'station' : undefined" @click="settings.station = 'cut'">Cut</button>
+                <button
+                    v-for="one in STATIONS" :id="`tab-${one.id}`" :key="one.id" class="plain station" role="tab" :aria-selected="one === station()" :aria-controls="settings.rightOpen ? 'station' : undefined"
+                    @click="settings.station = one.id"
+                >
+                    {{ one.title }}
+                </button>
             </div>
             <span class="end">
                 <span class="folds" role="group" aria-label="Folded or open">
@@ -185,13 +141,10 @@ function key(event: KeyboardEvent) {
             </div>
             <div v-else-if="project.project && !project.living.length" class="empty soft"><p>{{ project.run?.phase === 'waiting' ? 'Waiting for its turn' : project.run?.phase }}…</p></div>
         </main>
-        <div v-if="settings.rightOpen" id="station" class="right" role="tabpanel" :aria-labelledby="`tab-${settings.station}`">
-            <CheckCard v-if="settings.station === 'check'" />
-            <CellsCard v-else-if="blade.kind === 'cells'" />
-            <MirrorCard v-else-if="blade.kind === 'mirror'" />
-            <BladeCard v-else />
+        <div v-if="settings.rightOpen" id="station" class="right" role="tabpanel" :aria-labelledby="`tab-${station().id}`">
+            <component :is="station().card()" />
         </div>
-        <ProfileRail v-if="rail && settings.railOpen && project.living.length" class="bottom" />
+        <component :is="rail" v-if="rail && settings.railOpen && project.living.length" class="bottom" />
         <KeySheet v-model="keys" />
     </div>
 </template>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { station } from '../stations'
 import { useSettings } from '../stores/settings'
 
 const settings = useSettings()
-const hints = computed(() => (settings.station === 'check'
-    ? ['A fault flies to its place and says what it means.', 'Every mend shows what it would change before it does it.', 'Sound pieces cut best: mend first.']
-    : ['Drag the grip to slide the blade, the rim to tilt it, or press L and draw a line.', 'The line under the button always says what will happen.', 'Every cut is kept in the lineage: edit it, or take it back on its own branch.']))
+const hints = computed(() => station().hints)
 </script>
 
 <template>

@@ -19,7 +19,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
             ['C', 'before and after the last step'], ['T', 'pieces or lineage'],
         ],
     },
-    { title: 'Work', keys: [['Ctrl Z', 'undo'], ['Ctrl Shift Z, Ctrl Y', 'do again'], ['K', 'Check station or Cut station'], ['?', 'this sheet']] },
+    { title: 'Work', keys: [['Ctrl Z', 'undo'], ['Ctrl Shift Z, Ctrl Y', 'do again'], ['K', 'the next station'], ['?', 'this sheet']] },
 ]
 </script>
 

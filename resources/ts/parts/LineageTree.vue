@@ -1,20 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Piece, Step, Vector } from '../api/types'
-import { number } from '../format'
+import type { Piece, Step } from '../api/types'
+import { kindOf } from '../kinds'
 import { useBlade } from '../stores/blade'
-import { useCells } from '../stores/cells'
-import { useCheck } from '../stores/check'
-import { useMirror } from '../stores/mirror'
 import { title, useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
-import { anglesOf, dot } from '../view/direction'
 
 const project = useProject()
 const blade = useBlade()
-const cells = useCells()
-const mirror = useMirror()
-const check = useCheck()
 const settings = useSettings()
 
 interface Row {
@@ -27,43 +20,7 @@ interface Row {
 }
 
 /** What a step does, in a few words with its numbers. */
-function told(step: Step): string {
-    const { settings } = step
-    if (settings.do === 'mend') return settings.only ? `Mend: ${{ join: 'join vertices', doubled: 'doubled faces', slivers: 'slivers', inner: 'inner faces', turn: 'turn faces', close: 'close rims' }[settings.only]}` : 'Mend all'
-    if (settings.do === 'thicken') return `Thicken by ${number(settings.thickness_mm ?? 0, 1)} mm`
-    if (settings.do === 'turn') {
-        const along = (of: Vector) => (of.filter((part) => part !== 0).length === 1 ? `${of.some((part) => part < 0) ? '−' : ''}${'XYZ'[of.findIndex((part) => part !== 0)]}` : of.map((part) => number(part, 2)).join(', '))
-        if (settings.face) return `Turn ${along(settings.face)} to ${along(settings.towards ?? [0, 0, -1])}`
-        return `Turn ${number(settings.degrees ?? 0, 1)}° about ${along(settings.about ?? [0, 0, 1])}`
-    }
-    if (settings.do === 'mirror') {
-        if (settings.copies) return `${settings.copies.count} copies about an axis`
-        const planes = settings.planes?.length ?? 1
-        return `Mirror${planes > 1 ? ` over ${planes} planes` : ''}, ${{ one: 'one body', two: 'two pieces', reflection: 'reflection' }[settings.gives ?? 'one']}${settings.catch ? `, catch ${settings.catch}` : ''}`
-    }
-    const b = settings.blade
-    if (!b) return settings.do
-    if (b.kind === 'cells') {
-        const seed = b.seed !== undefined && ['uniform', 'even', 'gathered', 'chop'].includes(b.by) ? `, seed ${b.seed}` : ''
-        const what = {
-            uniform: `${b.count as number} cells`, even: `${b.count as number} even cells`, gathered: `${b.count as number} cells gathered`, points: `cells around ${b.points?.length ?? 0} points`,
-            blocks: b.brick ? 'bricks' : 'blocks', rings: `${b.rings} rings, ${b.sectors} sectors`, chop: `chop, ${b.rounds} rounds`,
-        }[b.by]
-        return `Cut into ${what}${seed}${settings.smallest ? `, least ${number(100 * settings.smallest, 2)} %` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}`
-    }
-    const [x, y, z] = b.facing
-    const { turn, tilt } = anglesOf(b.facing.map((c) => c / Math.hypot(x, y, z)) as [number, number, number])
-    const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`
-    const what = settings.do === 'score' ? 'Score' : 'Cut'
-    const wander = b.wander ? `, wander ${b.wander.seed}` : ''
-    if (settings.faces) return `${what} within ${settings.faces.length} faces, ${facing}`
-    if (b.parts) return `${what} into ${b.parts} parts, ${facing}${wander}`
-    if (b.stops) return `${what} at ${b.stops.length} stops, ${facing}${wander}`
-    if (b.step) return `${what} every ${number(b.step, 1)} mm, ${b.count} times, ${facing}${wander}`
-    const place = b.through ? dot(b.through, b.facing) / Math.hypot(x, y, z) : 0
-    const more = [settings.keep && settings.keep !== 'both' ? settings.keep : '', settings.kerf ? `kerf ${settings.kerf}` : '', settings.seal && settings.seal !== 'lean' ? settings.seal : ''].filter(Boolean)
-    return `${what} ${facing}, ${number(place, 1)} mm${more.length ? `, ${more.join(', ')}` : ''}`
-}
+const told = (step: Step) => kindOf(step.settings)?.told(step.settings) ?? step.settings.do
 
 const rows = computed((): Row[] => {
     const children = new Map<number | null, Piece[]>()
@@ -89,12 +46,11 @@ function edit(step: Step) {
     project.editing = step.id
     project.before = null
     project.hidden = []
-    const isMend = step.settings.do === 'mend' || step.settings.do === 'thicken'
-    settings.station = isMend ? 'check' : 'cut'
-    if (isMend) check.leave()
-    else if (step.settings.do === 'mirror') mirror.load(step)
-    else if (step.settings.blade?.kind === 'cells') cells.load(step)
-    else blade.load(step)
+    const kind = kindOf(step.settings)
+    if (!kind) return
+    settings.station = kind.station
+    if (kind.choices.length) blade.kind = kind.id
+    kind.edit(step)
 }
 </script>
 
@@ -114,7 +70,7 @@ function edit(step: Step) {
                         <button class="link" :aria-pressed="project.before === row.step.id" :aria-label="`Compare before and after step ${row.step.number}`" @click="project.before = project.before === row.step.id ? null : row.step.id">
                             {{ project.before === row.step.id ? 'after' : 'before' }}
                         </button>
-                        <button v-if="row.step.settings.do !== 'turn'" class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
+                        <button class="link" :disabled="project.busy" :aria-label="`Edit step ${row.step.number}`" @click="edit(row.step)">edit</button>
                         <button class="link" :disabled="project.busy" :aria-label="`Rejoin ${title(row.taken)}`" @click="project.rejoin({ piece: row.taken.id })">rejoin</button>
                         <button v-if="row.together! > 1" class="link" :disabled="project.busy" :aria-label="`Rejoin all of step ${row.step.number}`" @click="project.rejoin({ step: row.step.id })">rejoin all {{ row.together }}</button>
                     </span>

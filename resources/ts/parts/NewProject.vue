@@ -7,6 +7,7 @@ import { said } from '../api/latest'
 import type { Units, Upload } from '../api/types'
 import { count, size } from '../format'
 import ChoiceRow from './ChoiceRow.vue'
+import UpChoice from './UpChoice.vue'
 
 const FORMATS = ['stl', 'obj', 'ply', 'off', '3mf', 'glb']
 
@@ -16,6 +17,7 @@ const sent = ref<{ name: string; share: number; n: number; of: number } | null>(
 const uploads = ref<Upload[]>([])
 const name = ref('')
 const units = ref<Units>('mm')
+const up = ref<'z' | 'y'>('z')
 const problem = ref('')
 const over = ref(false)
 const busy = ref(false)
@@ -27,7 +29,10 @@ const FACTORS: Record<Units, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 }
 const largest = Number(document.querySelector<HTMLMetaElement>('meta[name=isotome-largest-upload]')?.content ?? Infinity)
 
 /** A format that states its unit is read in it, whatever is chosen. */
-const sizeOf = (upload: Upload) => upload.report.size_mm.map((side) => side * (upload.report.states_unit ? 1 : FACTORS[units.value]))
+const sizeOf = (upload: Upload) => {
+    const [x, y, z] = upload.report.size_mm.map((side) => side * (upload.report.states_unit ? 1 : FACTORS[units.value]))
+    return up.value === 'y' ? [x, z, y] : [x, y, z]
+}
 const largestSide = computed(() => Math.max(0, ...uploads.value.flatMap(sizeOf)))
 const needsUnit = computed(() => uploads.value.some((upload) => !upload.report.states_unit))
 const state = (upload: Upload) => {
@@ -64,6 +69,7 @@ async function take(list: FileList | null | undefined) {
         uploads.value = arrived
         name.value = files[0].name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ').replace(/^./, (first) => first.toUpperCase()).slice(0, 120)
         units.value = 'mm'
+        up.value = 'z'
     } catch (error) {
         // All of them, or none: what came before the refused one is let go.
         for (const upload of arrived) void api.forget(upload.id).catch(() => undefined)
@@ -78,7 +84,7 @@ async function accept() {
     if (!uploads.value.length || busy.value) return
     busy.value = true
     try {
-        const made = await api.accept(uploads.value.map((upload) => upload.id), name.value, units.value)
+        const made = await api.accept(uploads.value.map((upload) => upload.id), name.value, units.value, up.value)
         uploads.value = []
         await router.push({ name: 'project', params: { id: made.id } })
     } catch (error) {
@@ -115,6 +121,7 @@ function decline() {
     <ElDialog :model-value="uploads.length > 0" title="New project" width="480" :close-on-click-modal="false" @update:model-value="decline">
         <div class="line"><span class="label">Name</span><ElInput v-model="name" maxlength="120" aria-label="Name" @keydown.enter="accept" /></div>
         <div v-if="needsUnit" class="line"><span class="label">Unit</span><ChoiceRow v-model="units" :options="options" label="Unit of the file" /></div>
+        <div v-if="uploads[0]?.report.sketch" class="line"><span class="label">Up</span><UpChoice v-model="up" :sketch="uploads[0].report.sketch" /></div>
         <p v-if="doubt" class="warning">{{ doubt }}</p>
         <ul class="files">
             <li v-for="upload in uploads" :key="upload.id">

@@ -1,25 +1,22 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { ElSlider } from 'element-plus'
+import { Matrix4 } from 'three'
 import { api } from '../api/client'
 import type { Vector } from '../api/types'
 import { mm, number } from '../format'
-import { floats } from '../api/floats'
+import { CHOSEN } from '../kinds'
+import { station } from '../stations'
 import { useBlade } from '../stores/blade'
-import { useCells } from '../stores/cells'
-import { useMirror } from '../stores/mirror'
 import { useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
 import { useShown } from '../stores/shown'
-import { aboutAxis, overPlanes } from '../view/Reflections'
 import { Shapes } from '../view/shapes'
 import { View3d, type DrawnLine, type ShownPiece } from '../view/View3d'
 import ViewBar from './ViewBar.vue'
 
 const project = useProject()
 const blade = useBlade()
-const cells = useCells()
-const mirror = useMirror()
 const settings = useSettings()
 const shownMarks = useShown()
 
@@ -38,7 +35,8 @@ const shapes = new Shapes(
     (error) => project.refused(error),
 )
 
-const cutting = computed(() => settings.station === 'cut')
+/** What is set in the open station. */
+const kind = computed(() => station().kind?.() ?? null)
 const diagonal = computed(() => {
     const { min, max } = project.whole
     return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])
@@ -56,39 +54,21 @@ const shown = computed((): ShownPiece[] => {
     return project.shown.map((piece, n) => ({
         id: piece.id, mesh: piece.mesh, colour: piece.colour,
         visible: !project.hiddenIds.has(piece.id), picked: project.pickedIds.has(piece.id),
-        offset: [away[n][0] * share, away[n][1] * share, away[n][2] * share + lift],
+        pose: new Matrix4().makeTranslation(away[n][0] * share, away[n][1] * share, away[n][2] * share + lift),
     }))
 })
 
-const pose = computed(() => ({
-    centre: blade.centre, facing: blade.facing, turn: blade.turn, size: size.value,
-    keep: blade.kind === 'mirror' ? mirror.stays : blade.score || blade.series ? ('both' as const) : blade.keep,
-    lost: blade.kind === 'mirror' ? mirror.kept.slice(1).map(({ facing, offset }) => ({ facing: facing.map((c) => -c) as Vector, offset: -offset })) : [],
-    shown: cutting.value && blade.shown && project.taken.length > 0 && blade.kind !== 'cells' && !(blade.kind === 'mirror' && mirror.copying) && !(blade.series && blade.spacing === 'parts'),
-}))
-/** What the mirror will add, while it is set. */
-const images = computed(() => {
-    if (!cutting.value || blade.kind !== 'mirror' || !blade.shown || project.busy || project.spread > 0 || mirror.symmetry || mirror.forecast?.refusal) return null
-    const { planes, copies } = mirror.question.step
-    const to = copies ? aboutAxis(copies.through ?? [0, 0, 0], copies.axis, copies.count) : overPlanes(planes ?? [])
-    return { to, ahead: mirror.kept, pieces: new Set(project.taken.map((piece) => piece.id)) }
+const pose = computed(() => {
+    const sides = kind.value?.blade?.() ?? null
+    return {
+        centre: blade.centre, facing: blade.facing, turn: blade.turn, size: size.value, keep: sides?.keep ?? ('both' as const), lost: sides?.lost ?? [],
+        shown: sides !== null && blade.shown && project.taken.length > 0,
+    }
 })
 
 const size = computed(() => {
     const { min, max } = project.box
     return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])
-})
-
-/** Blades of a series where they would really cut, wander included. */
-const stops = computed(() => {
-    if (!cutting.value || !blade.series || !blade.shown || !blade.plan) return []
-    return blade.plan.pieces.flatMap(({ piece, planes }) => {
-        const one = project.byId.get(piece)
-        if (!one) return []
-        const middle = one.min.map((low, k) => (low + one.max[k]) / 2) as Vector
-        const reach = 0.36 * Math.hypot(...one.min.map((low, k) => one.max[k] - low))
-        return planes.map((plane) => ({ ...plane, middle, size: reach }))
-    })
 })
 
 const chip = ref<{ x: number; y: number; text: string } | null>(null)
@@ -122,13 +102,10 @@ async function clicked(id: number, face: number, point: Vector) {
         project.problem = 'The pieces are still being drawn; click again in a moment.'
         return
     }
-    if (blade.placing === 'place' && cells.by === 'rings') {
-        blade.placing = 'none'
-        cells.set({ through: point })
-        return
-    }
-    if (blade.placing === 'place') {
-        cells.set({ places: [...cells.places, point] })
+    try {
+        if (await kind.value?.click?.({ piece, face, point })) return
+    } catch (error) {
+        project.refused(error)
         return
     }
     if (blade.placing === 'points') {
@@ -148,41 +125,19 @@ async function clicked(id: number, face: number, point: Vector) {
         blade.setThrough(a)
         return
     }
+    if (blade.placing !== 'face') return
     try {
         const answer = await api.face(piece.mesh, face)
-        if (blade.placing === 'face') {
-            blade.placing = 'none'
-            blade.setVector(answer.normal)
-            blade.setThrough(answer.point)
-        } else if (blade.placing === 'paint') {
-            const before = blade.faces?.piece === id ? blade.faces.list : []
-            const had = new Set(before)
-            const list = answer.region.every((one) => had.has(one)) ? before.filter((one) => !answer.region.includes(one)) : [...new Set([...before, ...answer.region])]
-            blade.faces = list.length ? { piece: id, list: list.sort((a, b) => a - b) } : null
-            blade.touched()
-        }
+        blade.placing = 'none'
+        blade.setVector(answer.normal)
+        blade.setThrough(answer.point)
     } catch (error) {
         project.refused(error)
     }
 }
 
-/** Places that cells gather around, while pieces stand where they really are. */
-const picks = computed(() => {
-    if (!cutting.value || blade.kind !== 'cells' || cells.done) return []
-    return cells.by === 'gathered' ? cells.places : cells.by === 'rings' && cells.through ? [cells.through] : []
-})
-
-/** The faces that the cut is limited to, as triangles. */
-const painted = computed(() => {
-    const faces = blade.faces
-    const piece = faces ? project.byId.get(faces.piece) : undefined
-    const shape = piece && loading.value === 0 ? shapes.get(piece.mesh) : undefined
-    if (!faces || !shape) return []
-    const places = shape.geometry.getAttribute('position').array
-    const list: number[] = []
-    for (const face of faces.list) for (let i = 0; i < 9; i++) list.push(places[9 * face + i] + shape.centre[i % 3])
-    return list
-})
+/** What the kind points out, once the pieces themselves are drawn. */
+const pointed = computed(() => kind.value?.marks?.((mesh) => (loading.value === 0 ? shapes.get(mesh) : undefined)) ?? {})
 
 onMounted(() => {
     view = new View3d(host.value as HTMLElement, {
@@ -216,6 +171,7 @@ onMounted(() => {
         drawn: label,
     })
     view.theme()
+    for (const one of CHOSEN) one.draw?.(view, () => kind.value === one)
     view.style(settings.display, settings.lines)
     refresh()
     view.extent(project.whole.min, project.whole.max)
@@ -246,33 +202,26 @@ watch(() => project.whole, ({ min, max }, old) => {
     if (!old || [...old.min, ...old.max].every((side) => side === 0)) view?.look('corner')
 })
 watch(pose, (now) => view?.setBlade(now))
-watch(images, (now) => view?.setImages(now))
-watch(stops, (now) => view?.setStops(now))
 watch(() => blade.section, (section) => view?.setSection(section))
 watch(() => settings.theme, () => view?.theme())
 watch(() => [settings.display, settings.lines], () => view?.style(settings.display, settings.lines))
 watch(() => [project.box, settings.box, settings.printer, project.project?.printer], boxes)
 watch(() => settings.$state, () => settings.keep(), { deep: true })
 watch(() => blade.placing, (tool) => view?.setTool(tool))
-const cellLines = computed(() => (cutting.value && blade.kind === 'cells' && !project.busy && project.spread === 0 ? cells.forecast : null))
-watch(cellLines, (forecast) => view?.setCells(floats(forecast?.skin ?? ''), floats(forecast?.inner ?? '')))
-watch(() => (cutting.value && blade.kind === 'mirror' ? mirror.symmetry : null), (map) => view?.setMap(map?.piece ?? null, floats(map?.map ?? ''), map?.largest ?? 0))
-/** Rims that a mirror would leave open. */
-const open = computed(() => (images.value ? (mirror.forecast?.unjoined ?? []) : []))
-watch(() => [shownMarks.marked, painted.value, blade.points, picks.value, open.value], () => {
-    const marked = shownMarks.marked
-    view?.setMarks({ ...marked, lines: [...(marked.lines ?? []), ...open.value], triangles: [...(marked.triangles ?? []), ...painted.value], points: [...(marked.points ?? []), ...blade.points.flat(), ...picks.value.flat()] })
+watch(() => [shownMarks.marked, blade.points, pointed.value] as const, ([marked, points, more]) => {
+    const both = (key: keyof typeof marked) => [...(marked[key] ?? []), ...(more[key] ?? [])]
+    view?.setMarks({ lines: both('lines'), triangles: both('triangles'), added: both('added'), points: [...both('points'), ...points.flat()] })
 })
 watch(() => shownMarks.fly, (to) => { if (to) view?.frame(to.min, to.max) })
 
-const asking = computed(() => ({
+const asking = computed(() => kind.value?.asking?.() ?? {
     none: '',
     line: 'Draw a line across the pieces: the blade goes through it, along your line of sight. Steps of 5°, free with Alt.',
     face: 'Click a face: the blade will lie in it.',
     points: `Click ${['three points', 'two more points', 'one more point'][blade.points.length] ?? 'a point'}: the blade will go through them.`,
-    place: cells.by === 'rings' ? 'Click on the skin: the rings go round that place.' : 'Click on the skin where pieces are to gather; more places with more clicks.',
-    paint: 'Click flat parts of one piece: the cut stays within them. A second click takes a part out.',
-}[blade.placing]))
+    place: '',
+    paint: '',
+}[blade.placing])
 
 /** Saves the view with each piece flat in its own colour. */
 function identity() {
@@ -290,7 +239,7 @@ defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
 </script>
 
 <template>
-    <div class="view" :data-images="images?.to.length ?? 0">
+    <div class="view" :data-images="Object.values(shownMarks.images).reduce((sum, n) => sum + n, 0)">
         <ViewBar @look="view?.look($event)" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" @identity="identity" />
         <div ref="host" class="host" />
         <svg v-if="line" class="line" aria-hidden="true"><line :x1="line.from.x" :y1="line.from.y" :x2="line.to.x" :y2="line.to.y" /></svg>

@@ -10,12 +10,11 @@ import { title, useProject } from './project'
 
 /** What the next press in the view means, besides turning it. */
 export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place'
-/** What cuts: flat blades, cells, or a mirror's plane. */
-export type Kind = 'flat' | 'series' | 'cells' | 'mirror'
 export type Spacing = 'stops' | 'step' | 'parts'
 
 interface State {
-    kind: 'planes' | 'cells' | 'mirror'
+    /** Which kind is set: see kinds/index.ts. */
+    kind: string
     centre: Vector
     turn: number
     tilt: number

@@ -1,7 +1,6 @@
 import { defineStore } from 'pinia'
 
 export type Display = 'shaded' | 'flat' | 'glass'
-export type Station = 'check' | 'cut'
 export type Sorting = 'lineage' | 'name' | 'size' | 'volume' | 'triangles' | 'trouble'
 
 const KEY = 'isotome'
@@ -12,7 +11,8 @@ interface Settings {
     lines: boolean
     box: boolean
     printer: boolean
-    station: Station
+    /** Which is open: see stations/index.ts. */
+    station: string
     left: 'pieces' | 'lineage'
     sorting: Sorting
     leftOpen: boolean

@@ -5,6 +5,8 @@ import type { Marked } from '../view/Marks'
 /** What the view is asked to point out, by whichever station is open. */
 export const useShown = defineStore('shown', {
     state: () => ({ marked: {} as Marked, fly: null as { min: Vector; max: Vector } | null,
+        /** Images drawn beside the pieces, by the kind that draws them. */
+        images: {} as Record<string, number>,
         /** Right, up and towards the eye, as the view was last turned. */
         seen: [[1, 0, 0], [0, 0, 1], [0, -1, 0]] as Vector[],
     }),

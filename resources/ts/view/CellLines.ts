@@ -1,4 +1,5 @@
 import { BufferGeometry, Float32BufferAttribute, Group, LineBasicMaterial, LineSegments } from 'three'
+import type { Layer } from './Layer'
 
 /** Drawn a hundredth of the way nearer to the eye, where they stand on the page: what stands in for a large body is not quite where its skin is. */
 function nearer(shader: { vertexShader: string }): void {
@@ -9,7 +10,7 @@ function nearer(shader: { vertexShader: string }): void {
 }
 
 /** Cells to come: the lines along which the skin will part, and the cells' edges within the body, which show through faintly. */
-export class CellLines {
+export class CellLines implements Layer {
     readonly group = new Group()
     private readonly seen = new LineBasicMaterial({ transparent: true, opacity: 0.95 })
     private readonly through = new LineBasicMaterial({ transparent: true, opacity: 0.14, depthTest: false })
@@ -27,7 +28,7 @@ export class CellLines {
         }
     }
 
-    colours(cut: string, ink: string): void {
+    colours({ cut, ink }: { cut: string; ink: string }): void {
         this.seen.color.set(cut)
         this.through.color.set(cut)
         this.within.color.set(ink)

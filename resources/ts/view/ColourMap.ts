@@ -1,4 +1,5 @@
 import { BufferGeometry, DoubleSide, Float32BufferAttribute, GLSL3, Group, Mesh, ShaderMaterial } from 'three'
+import type { Layer } from './Layer'
 
 /**
  * Steps of a scale from nothing to the most, light to dark, told apart by lightness as well as by hue. The legend uses the same list.
@@ -6,7 +7,7 @@ import { BufferGeometry, DoubleSide, Float32BufferAttribute, GLSL3, Group, Mesh,
 export const SCALE = ['#eef0e4', '#cfdcc4', '#a3c2b4', '#6d9fa6', '#457795', '#2f4f7e', '#2a2a5c']
 
 /** A mesh whose places are coloured by a number each, in bands. */
-export class ColourMap {
+export class ColourMap implements Layer {
     readonly group = new Group()
     private readonly mesh = new Mesh(new BufferGeometry(), new ShaderMaterial({
         glslVersion: GLSL3, side: DoubleSide,

@@ -1,5 +1,6 @@
-import { Color, DoubleSide, GLSL3, Group, Matrix4, Mesh, ShaderMaterial, Vector3, Vector4, type BufferGeometry } from 'three'
+import { Color, DoubleSide, GLSL3, Group, Matrix4, Mesh, ShaderMaterial, Vector3, Vector4 } from 'three'
 import type { Vector } from '../api/types'
+import type { Layer, Seen } from './Layer'
 
 /** Images of what is taken, as a mirror will make them. */
 export interface Images {
@@ -9,13 +10,6 @@ export interface Images {
     ahead: { facing: Vector; offset: number }[]
     /** Pieces that have images. */
     pieces: Set<number>
-}
-
-interface Imaged {
-    id: number
-    geometry: BufferGeometry
-    centre: Vector
-    colour: string
 }
 
 /** Triangles in all images together, beyond which they would slow the view down. */
@@ -52,20 +46,27 @@ export function aboutAxis(through: Vector, axis: Vector, count: number): Matrix4
 }
 
 /** Draws the images sheer, so that they are never taken for pieces. */
-export class Reflections {
+export class Reflections implements Layer {
     readonly group = new Group()
     private images: Images | null = null
+    private seen: Seen[] = []
 
     set(images: Images | null): void {
         this.images = images
+        this.show()
     }
 
-    show(pieces: Imaged[]): void {
+    pieces(seen: Seen[]): void {
+        this.seen = seen
+        this.show()
+    }
+
+    private show(): void {
         for (const child of this.group.children) ((child as Mesh).material as ShaderMaterial).dispose()
         this.group.clear()
         const images = this.images
         if (!images) return
-        const shown = pieces.filter((piece) => images.pieces.has(piece.id))
+        const shown = this.seen.filter((piece) => images.pieces.has(piece.id))
         const triangles = shown.reduce((sum, piece) => sum + piece.geometry.getAttribute('position').count / 3, 0)
         if (triangles * images.to.length > MOST || shown.length * images.to.length > MOST_IMAGES) return
         for (const piece of shown) {
@@ -83,7 +84,7 @@ export class Reflections {
     }
 }
 
-function sheer(piece: Imaged, ahead: Images['ahead']): ShaderMaterial {
+function sheer(piece: Seen, ahead: Images['ahead']): ShaderMaterial {
     const planes = [0, 1, 2].map((k) => (ahead[k] ? new Vector4(...ahead[k].facing, ahead[k].offset) : new Vector4(0, 0, 0, -1)))
     return new ShaderMaterial({
         glslVersion: GLSL3, side: DoubleSide, transparent: true, depthWrite: false,

@@ -1,17 +1,15 @@
 import {
-    Box3, BufferGeometry, Color, Float32BufferAttribute, GridHelper, LineBasicMaterial, LineDashedMaterial, LineSegments, Mesh, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Scene, Vector2,
+    Box3, BufferGeometry, Color, Float32BufferAttribute, GridHelper, LineBasicMaterial, LineDashedMaterial, LineSegments, Matrix4, Mesh, OrthographicCamera, PerspectiveCamera, Plane, Raycaster, Scene, Vector2,
     Vector3, Vector4, WebGLRenderer, WebGLRenderTarget, type ShaderMaterial,
 } from 'three'
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 import type { Keep, SectionAnswer, Vector } from '../api/types'
 import { BladeHandle, type Grip } from './BladeHandle'
-import { CellLines } from './CellLines'
-import { ColourMap } from './ColourMap'
 import type { Drawn } from './geometry'
 import { identityPicture } from './identity'
+import type { Layer } from './Layer'
 import { Marks, type Marked } from './Marks'
 import { numberMaterial, pieceMaterial, shared } from './materials'
-import { Reflections, type Images } from './Reflections'
 
 export interface ShownPiece {
     id: number
@@ -19,7 +17,8 @@ export interface ShownPiece {
     colour: string
     visible: boolean
     picked: boolean
-    offset: Vector
+    /** From where it really stands to where it is drawn. */
+    pose: Matrix4
 }
 
 /** What a press in the view means: turning and picking, or placing something. */
@@ -60,6 +59,8 @@ export interface BladePose {
 
 interface Entry {
     piece: ShownPiece
+    /** Where its geometry is centred, where it really stands. */
+    centre: Vector
     mesh: Mesh
     sheer: Mesh
     rims: LineSegments
@@ -83,6 +84,7 @@ export class View3d {
     private readonly numberMaterial = numberMaterial()
     private readonly observer: ResizeObserver
     private readonly rimMaterial = new LineBasicMaterial()
+    private page = { cut: '#b5371a', ink: '#22262e', good: '#3d6b4f', soft: '#777777' }
     private covered: number | null = null
     private grid: GridHelper | null = null
     private box = new Box3(new Vector3(-1, -1, -1), new Vector3(1, 1, 1))
@@ -95,10 +97,7 @@ export class View3d {
     private tool: Tool = 'none'
     private drawing: { x: number; y: number } | null = null
     private readonly marks = new Marks()
-    private readonly cells = new CellLines()
-    private readonly map = new ColourMap()
-    private readonly reflections = new Reflections()
-    private readonly stops = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ transparent: true, opacity: 0.85 }))
+    private readonly layers: Layer[] = []
     private readonly boxLines = new LineSegments(new BufferGeometry(), new LineBasicMaterial({ transparent: true, opacity: 0.7 }))
     private readonly space = new LineSegments(new BufferGeometry(), new LineDashedMaterial({ transparent: true, opacity: 0.9 }))
 
@@ -119,8 +118,8 @@ export class View3d {
             if (this.parallel && this.held === null) this.bend()
             this.redraw()
         })
-        for (const lines of [this.stops, this.boxLines, this.space]) lines.frustumCulled = false
-        this.scene.add(this.blade.group, this.marks.group, this.cells.group, this.map.group, this.reflections.group, this.stops, this.boxLines, this.space)
+        for (const lines of [this.boxLines, this.space]) lines.frustumCulled = false
+        this.scene.add(this.blade.group, this.marks.group, this.boxLines, this.space)
         this.observer = new ResizeObserver(() => this.resize())
         this.observer.observe(host)
         const canvas = this.renderer.domElement
@@ -149,8 +148,8 @@ export class View3d {
         shared.ink.value.set('#22262e')
         this.rimMaterial.color.set(colour('--ink'))
         this.marks.colours(colour('--cut'), colour('--good'))
-        this.cells.colours(colour('--cut'), colour('--ink'))
-        this.stops.material.color.set(colour('--cut'))
+        this.page = { cut: colour('--cut'), ink: colour('--ink'), good: colour('--good'), soft: colour('--soft') }
+        for (const layer of this.layers) layer.colours?.(this.page)
         this.boxLines.material.color.set(colour('--soft'))
         this.space.material.color.set(colour('--picked'))
         this.blade.colours(colour('--cut'), colour('--ink'))
@@ -181,10 +180,11 @@ export class View3d {
             if (!entry) {
                 const materials = (['whole', 'sheer', 'solid'] as const).map((pass) => pieceMaterial(piece.colour, n % 2 ? 1 : -1, pass))
                 entry = {
-                    piece, materials, mesh: new Mesh(shape.geometry, materials[0]), sheer: new Mesh(shape.geometry, materials[1]),
+                    piece, materials, centre: shape.centre, mesh: new Mesh(shape.geometry, materials[0]), sheer: new Mesh(shape.geometry, materials[1]),
                     rims: new LineSegments(shape.rims, this.rimMaterial),
                 }
                 entry.sheer.renderOrder = 3
+                for (const part of [entry.mesh, entry.sheer, entry.rims]) part.matrixAutoUpdate = false
                 this.scene.add(entry.mesh, entry.sheer, entry.rims)
                 this.entries.set(piece.id, entry)
             }
@@ -192,18 +192,35 @@ export class View3d {
             // A rough picture gives way to the mesh itself.
             entry.mesh.geometry = entry.sheer.geometry = shape.geometry
             entry.rims.geometry = shape.rims
-            const at = shape.centre.map((c, k) => c + piece.offset[k]) as Vector
-            entry.mesh.position.set(...at)
-            entry.sheer.position.set(...at)
-            entry.rims.position.set(...at)
+            entry.centre = shape.centre
+            for (const part of [entry.mesh, entry.sheer, entry.rims]) {
+                part.matrix.makeTranslation(...shape.centre).premultiply(piece.pose)
+                part.matrixWorldNeedsUpdate = true
+            }
+            const home = piece.pose.clone().invert()
             entry.rims.visible = piece.visible
             for (const material of entry.materials) {
                 material.uniforms.picked.value = piece.picked ? 1 : 0
-                material.uniforms.moved.value = piece.offset
+                ;(material.uniforms.home.value as Matrix4).copy(home)
                 ;(material.uniforms.colour.value as Color).set(piece.colour)
             }
         })
-        this.reflect()
+        this.tellLayers()
+        this.redraw()
+    }
+
+    /** Draws a layer beside the pieces from now on; whoever changes it asks for redrawing. */
+    add<T extends Layer>(layer: T): T {
+        this.layers.push(layer)
+        this.scene.add(layer.group)
+        layer.colours?.(this.page)
+        this.tellLayers()
+        return layer
+    }
+
+    /** Hides one piece that a layer stands in for; null for none. */
+    cover(piece: number | null): void {
+        this.covered = piece
         this.redraw()
     }
 
@@ -239,28 +256,9 @@ export class View3d {
         this.redraw()
     }
 
-    /** Lines of cells on the skin and within, six numbers each. */
-    setCells(skin: Float32Array, inner: Float32Array): void {
-        this.cells.show(skin, inner)
-        this.redraw()
-    }
-
-    /** A coloured stand-in in place of one piece; null for none. */
-    setMap(piece: number | null, corners: Float32Array, most: number): void {
-        this.map.show(corners, most)
-        this.covered = piece
-        this.redraw()
-    }
-
-    /** Images that a mirror will make; null for none. */
-    setImages(images: Images | null): void {
-        this.reflections.set(images)
-        this.reflect()
-        this.redraw()
-    }
-
-    private reflect(): void {
-        this.reflections.show([...this.entries.values()].filter(({ piece }) => piece.visible).map(({ piece, mesh }) => ({ id: piece.id, geometry: mesh.geometry, centre: mesh.position.toArray(), colour: piece.colour })))
+    private tellLayers(): void {
+        const seen = [...this.entries.values()].filter(({ piece }) => piece.visible).map(({ piece, mesh, centre }) => ({ id: piece.id, geometry: mesh.geometry, centre, colour: piece.colour }))
+        for (const layer of this.layers) layer.pieces?.(seen)
     }
 
     /** Right, up and towards the eye. */
@@ -272,22 +270,6 @@ export class View3d {
     /** Every visible piece flat in its own colour, nothing behind: exactly those colours, no shades between them. */
     identity(): HTMLCanvasElement {
         return identityPicture(this.renderer, this.active(), [...this.entries.values()].filter((entry) => entry.piece.visible).map((entry) => ({ mesh: entry.mesh, colour: entry.piece.colour })))
-    }
-
-    /** Blades of a series, each as a square about the middle of its piece. */
-    setStops(planes: { facing: Vector; offset: number; middle: Vector; size: number }[]): void {
-        const lines: number[] = []
-        for (const { facing, offset, middle, size } of planes) {
-            const n = new Vector3(...facing)
-            const centre = new Vector3(...middle)
-            centre.addScaledVector(n, offset - n.dot(centre))
-            const across = new Vector3(Math.abs(n.z) > 0.9 ? 1 : 0, 0, Math.abs(n.z) > 0.9 ? 0 : 1).cross(n).normalize()
-            const up = n.clone().cross(across)
-            const corner = (a: number, b: number) => centre.clone().addScaledVector(across, a * size).addScaledVector(up, b * size)
-            const square = [corner(-1, -1), corner(1, -1), corner(1, 1), corner(-1, 1)]
-            square.forEach((point, k) => lines.push(...point.toArray(), ...square[(k + 1) % 4].toArray()))
-        }
-        this.put(this.stops, lines)
     }
 
     /** The box around something, and the printer's working space standing under it; null for neither. */
@@ -435,7 +417,7 @@ export class View3d {
         this.redraw()
     }
 
-    private redraw(): void {
+    redraw(): void {
         if (this.wanted || this.gone) return
         this.wanted = true
         // For whoever wants to know that what is seen is not yet what was asked.
@@ -604,7 +586,7 @@ export class View3d {
         const hit = this.ray(event).intersectObject(entry.mesh)[0]
         entry.mesh.visible = shown
         if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return
-        this.events.face(id, hit.faceIndex, hit.point.toArray().map((c, k) => c - entry.piece.offset[k]) as Vector)
+        this.events.face(id, hit.faceIndex, hit.point.applyMatrix4(entry.piece.pose.clone().invert()).toArray() as Vector)
     }
 
     private pieceAt(event: PointerEvent): number | null {
@@ -617,7 +599,8 @@ export class View3d {
         for (const entry of this.entries.values()) {
             if (!entry.piece.visible) continue
             const copy = new Mesh(entry.mesh.geometry, this.numberMaterial.clone())
-            copy.position.copy(entry.mesh.position)
+            copy.matrixAutoUpdate = false
+            copy.matrix.copy(entry.mesh.matrix)
             const id = entry.piece.id
             copy.material.uniforms.number.value = [(id & 255) / 255, ((id >> 8) & 255) / 255, ((id >> 16) & 255) / 255]
             scene.add(copy)

@@ -18,7 +18,8 @@ export function identityPicture(renderer: WebGLRenderer, camera: Camera, parts: 
         material.uniforms.flat_colour.value = { r: flat[0], g: flat[1], b: flat[2], isColor: true }
         materials.push(material)
         const copy = new Mesh(mesh.geometry, material)
-        copy.position.copy(mesh.position)
+        copy.matrixAutoUpdate = false
+        copy.matrix.copy(mesh.matrix)
         scene.add(copy)
     }
     const mapping = renderer.toneMapping

@@ -1,4 +1,4 @@
-import { Color, DoubleSide, GLSL3, ShaderMaterial, Vector4 } from 'three'
+import { Color, DoubleSide, GLSL3, Matrix4, ShaderMaterial, Vector4 } from 'three'
 
 /** Shared by all pieces: the blade's plane, the ink, the pixel size. */
 export const shared = {
@@ -24,10 +24,10 @@ out vec3 vWorld;
 out vec3 vEye;
 out float vInside;
 out vec3 vCorner;
-uniform vec3 moved;
+uniform mat4 home;
 void main() {
     vec4 world = modelMatrix * vec4(position, 1.0);
-    vWorld = world.xyz - moved;
+    vWorld = (home * world).xyz;
     vec4 eye = viewMatrix * world;
     vEye = eye.xyz;
     vNormal = normalMatrix * normal;
@@ -120,7 +120,8 @@ export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'sol
             lean: { value: lean },
             sheer: { value: sheer ? 1 : 0 },
             picked: { value: 0 },
-            moved: { value: [0, 0, 0] },
+            // From where it is drawn to where it really stands.
+            home: { value: new Matrix4() },
         },
         vertexShader,
         fragmentShader,

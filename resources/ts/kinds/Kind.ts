@@ -1,0 +1,73 @@
+import type { Component } from 'vue'
+import type { Keep, Piece, Step, StepSettings, Vector } from '../api/types'
+import type { Drawn } from '../view/geometry'
+import type { Marked } from '../view/Marks'
+import type { View3d } from '../view/View3d'
+
+/** An entry of the row in which kinds are chosen; a kind may have several. */
+export interface Choice {
+    value: string
+    text: string
+    hint: string
+}
+
+/** A place on a piece that was clicked while the kind asks for one. */
+export interface Click {
+    piece: Piece
+    face: number
+    point: Vector
+}
+
+/** How the flat blade stands in the view: which side stays, and further planes ahead of which all is lost. */
+export interface Sides {
+    keep: Keep
+    lost: { facing: Vector; offset: number }[]
+}
+
+/**
+ * A kind of step as the window knows it: what it is called, its card, its preview in the view. Kinds that share a card are one. Everything else
+ * (the page, the view, the lineage) goes by the list in index.ts and knows none of them by name.
+ */
+export interface Kind {
+    id: string
+    /** The station where it is set. */
+    station: string
+    /** Is a step with these settings one of its own? */
+    is(settings: StepSettings): boolean
+    /** What such a step does, in a few words with its numbers. */
+    told(settings: StepSettings): string
+    /** Takes up the settings of a step that is to be changed. */
+    edit(step: Step): void
+
+    /** What it is chosen by; none when its station has one card for all. */
+    choices: Choice[]
+    card?: Component
+    /** Which of its choices is set. */
+    chosen?(): string
+    choose?(choice: string): void
+    /** Another kind was chosen. */
+    left?(): void
+    run?(): Promise<void>
+
+    /** Other pieces are taken: what is foreseen is asked again. */
+    taken?(): void
+    /** The blade stands elsewhere. */
+    moved?(): void
+    /** Other pieces were picked. */
+    picked?(): void
+    /** Another project is opened. */
+    forget?(): void
+    /** Is the rail shown beside it? */
+    rail?(): boolean
+
+    /** Null while no blade is shown. */
+    blade?(): Sides | null
+    /** Places and faces that it points out. */
+    marks?(shape: (mesh: string) => Drawn | undefined): Marked
+    /** Adds what else it draws to the view; called once, where watching ends with the view. `active` says whether the kind is at hand. */
+    draw?(view: View3d, active: () => boolean): void
+    /** Takes a click in the view; false leaves it to the blade. */
+    click?(at: Click): Promise<boolean> | boolean
+    /** What the view asks for instead of what the blade asks. */
+    asking?(): string | undefined
+}

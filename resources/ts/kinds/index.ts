@@ -1,0 +1,19 @@
+import type { StepSettings } from '../api/types'
+import { useBlade } from '../stores/blade'
+import { cells } from './cells'
+import type { Kind } from './Kind'
+import { mend } from './mend'
+import { mirror } from './mirror'
+import { planes } from './planes'
+import { turn } from './turn'
+
+/** All kinds, in the order in which they are offered. */
+export const KINDS: Kind[] = [planes, cells, mirror, turn, mend]
+
+/** Those that are chosen in a row, of the Cut station. */
+export const CHOSEN = KINDS.filter((kind) => kind.choices.length)
+
+/** The kind that is set now. */
+export const current = (): Kind => CHOSEN.find((kind) => kind.id === useBlade().kind) ?? planes
+
+export const kindOf = (settings: StepSettings): Kind | undefined => KINDS.find((kind) => kind.is(settings))

@@ -1,0 +1,72 @@
+import { expect, test, type Page } from '@playwright/test'
+import { card, drop, project, stl, still, viewBox } from './helpers'
+
+const size = (page: Page, name: string) => card(page, name).locator('.numbers').first()
+
+test('a post is turned about an axis, told before, exact, and its turn is edited', async ({ page }) => {
+    await project(page, 'post', 'turned post')
+    await page.getByRole('radio', { name: 'Turn', exact: true }).click()
+    await expect(page.locator('[data-images]')).toHaveAttribute('data-images', '1')
+    await expect(page.locator('[data-part=sentence]')).toHaveText('Turns 1 of 1 piece by 90° about X, through its middle. Exact: coordinates only change places and signs.')
+    await expect(page.locator('[data-number=size-after]')).toHaveText('40.0 × 20.0 × 30.0 mm')
+    await page.getByRole('button', { name: 'Turn', exact: true }).click()
+    await expect(page.getByRole('status')).toContainText('Turned: 1 piece, watertight')
+    await expect(size(page, 'turned-post')).toContainText('40.0 × 20.0 × 30.0 mm')
+    await expect(page.locator('[data-images]')).toHaveAttribute('data-images', '0')
+    await expect(page.getByRole('button', { name: 'Turn', exact: true })).toBeDisabled()
+
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Turn 90° about X')
+    await page.getByRole('button', { name: 'Edit step 1' }).click()
+    await page.getByRole('radio', { name: 'Z', exact: true }).click()
+    await page.getByRole('button', { name: '180°' }).click()
+    await page.getByRole('radio', { name: 'origin' }).click()
+    await expect(page.locator('[data-part=sentence]')).toContainText('by 180° about Z, through the origin. Exact: coordinates only change places and signs. Runs step 1 and what follows it again.')
+    await page.getByRole('button', { name: 'Run again' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Turn 180° about Z')
+    await page.getByRole('radio', { name: 'Pieces' }).click()
+    await expect(size(page, 'turned-post')).toContainText('40.0 × 30.0 × 20.0 mm')
+})
+
+test('a post is stood on a face that is clicked; typed degrees are free', async ({ page }) => {
+    await project(page, 'post', 'stood post')
+    await page.getByRole('radio', { name: 'Turn', exact: true }).click()
+    await page.getByLabel('Degrees, °').fill('12.5')
+    await page.getByLabel('Degrees, °').press('Enter')
+    await expect(page.locator('[data-part=sentence]')).toHaveText('Turns 1 of 1 piece by 12.50° about X, through its middle.')
+
+    await page.getByRole('radio', { name: 'onto a face' }).click()
+    await expect(page.getByText('Click a face: the pieces will stand on it.')).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Stand', exact: true })).toBeDisabled()
+    // From the left: the face of 30 × 20 mm at the low end of X is in the middle.
+    await page.getByRole('button', { name: 'left', exact: true }).click()
+    await still(page)
+    const view = await viewBox(page)
+    await page.mouse.click(view.cx, view.cy)
+    await expect(page.locator('[data-part=sentence]')).toContainText('Stands 1 of 1 piece on the clicked face')
+    await expect(page.locator('[data-number=size-after]')).toHaveText('20.0 × 30.0 × 40.0 mm')
+    await page.getByRole('button', { name: 'Stand', exact: true }).click()
+    await expect(size(page, 'stood-post')).toContainText('20.0 × 30.0 × 40.0 mm')
+    await page.keyboard.press('Control+z')
+    await expect(size(page, 'stood-post')).toContainText('40.0 × 30.0 × 20.0 mm')
+})
+
+test('a mesh with Y up is stood upright when it is brought in', async ({ page }) => {
+    await page.goto('/')
+    await drop(page, 'lying jar.stl', stl('jar'))
+    const before = await page.locator('[data-part=dimensions]').innerText()
+    const pictures = page.getByRole('radiogroup', { name: 'This way is up' }).locator('canvas')
+    const drawn = (n: number) => pictures.nth(n).evaluate((canvas: HTMLCanvasElement) => [...(canvas.getContext('2d')?.getImageData(0, 0, canvas.width, canvas.height).data ?? [])].reduce<number>((sum, value, i) => sum + (i % 4 === 3 && value ? 1 : 0), 0))
+    // Both are drawn, and are not the same.
+    expect(await drawn(0)).toBeGreaterThan(1000)
+    expect(await drawn(1)).toBeGreaterThan(1000)
+    expect(await drawn(0)).not.toBe(await drawn(1))
+    await page.getByRole('radio', { name: 'Y is up' }).click()
+    const sides = (text: string) => text.replace(' mm', '').split(' × ')
+    const [x, y, z] = sides(before)
+    await expect(page.locator('[data-part=dimensions]')).toHaveText(`${x} × ${z} × ${y} mm`)
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await expect(page.getByRole('status')).toContainText('Brought in and stood upright, watertight.')
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Turn 90° about X')
+})

@@ -1,0 +1,74 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Http;
+
+use App\Models\Project;
+use Isotome\Format\StlReader;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
+use Tests\Support\Solids;
+
+/** Turning pieces: told before, done, and asked for when a mesh is brought in. */
+final class TurnTest extends HttpTestCase
+{
+    public function test_sizes_after_a_turn_are_told_before_it_and_come_true(): void
+    {
+        $id = $this->project(Solids::torus(60, 22, 80, 40));
+        foreach ([
+            ['about' => [1, 0, 0], 'degrees' => 90], ['about' => [1, 2, 3], 'degrees' => 37.5], ['face' => [1, 1, 0.2]], ['face' => [0, 0, 1], 'towards' => [0, 0, -1]],
+            ['about' => [0, 1, 0], 'degrees' => -45, 'through' => [5, 5, 5]],
+        ] as $turn) {
+            $step = ['step' => ['do' => 'turn', ...$turn]];
+            $told = $this->postJson("/api/v1/projects/$id/steps/foresee", $step)->assertOk()->json();
+            $this->postJson("/api/v1/projects/$id/steps", $step)->assertAccepted();
+            $pieces = array_values(array_filter($this->getJson("/api/v1/projects/$id")->json('pieces'), static fn (array $piece): bool => ! $piece['spent']));
+            self::assertCount(1, $pieces);
+            foreach ([0, 1, 2] as $k) {
+                self::assertEqualsWithDelta($pieces[0]['max'][$k] - $pieces[0]['min'][$k], $told['size'][$k], 1e-9);
+            }
+            self::assertSame([1, $pieces[0]['fit']['fits'] ? 1 : 0], [$told['pieces'], $told['fits']]);
+        }
+        Project::query()->whereKey($id)->update(['printer_id' => null]);
+        self::assertNull($this->postJson("/api/v1/projects/$id/steps/foresee", $step)->json('fits'));
+    }
+
+    public function test_a_mesh_with_y_up_is_brought_in_and_stood_upright_and_its_recipe_says_so(): void
+    {
+        $upload = $this->upload(Solids::box(10, 20, 30))->assertCreated();
+        self::assertSame(12 * 9, strlen((string) base64_decode($upload->json('report.sketch'))));
+        $id = $this->postJson('/api/v1/projects', ['upload' => $upload->json('id'), 'name' => 'Hopper', 'units' => 'mm', 'up' => 'y'])->assertAccepted()->json('id');
+        $project = $this->getJson("/api/v1/projects/$id")->json();
+        self::assertSame(['Brought in and stood upright, watertight.', 'the turn'], [$project['run']['message'], $project['history']['undo']['what'] ?? $project['history']['undo']]);
+        [$stock, $stands] = $project['pieces'];
+        self::assertSame([true, false, $stock['id']], [$stock['spent'], $stands['spent'], $stands['parent']]);
+        foreach ([[10, 30, 20], [10.0, 30.0, 20.0]] as $size) {
+            self::assertEqualsWithDelta($size, array_map(static fn (float|int $high, float|int $low): float => (float) ($high - $low), $stands['max'], $stands['min']), 1e-12);
+        }
+        // What was up in the file is up: y becomes z, z becomes −y.
+        self::assertEquals([$stock['min'][0], -$stock['max'][2], $stock['min'][1]], $stands['min']);
+        // The recipe, run by the core on the file itself, gives the same.
+        $runner = Runner::on('hopper', StlReader::read($this->path('upload.stl'))->mesh);
+        foreach (Recipe::fromArray($this->getJson("/api/v1/projects/$id/recipe.json")->json())->steps as $step) {
+            $runner->run($step);
+        }
+        self::assertEquals($stands['min'], \Isotome\Geometry\Box::of($runner->pieces()['hopper']->mesh->xyz)->min);
+        // Taken back, it lies as in the file; and forward again.
+        $this->postJson("/api/v1/projects/$id/undo")->assertOk()->assertJsonCount(1, 'project.pieces')->assertJsonCount(0, 'project.steps');
+        $this->postJson("/api/v1/projects/$id/redo")->assertOk()->assertJsonCount(2, 'project.pieces');
+        $this->postJson('/api/v1/projects', ['upload' => $this->upload(Solids::box(1, 1, 1))->json('id'), 'name' => 'Hopper', 'units' => 'mm', 'up' => 'x'])->assertUnprocessable()
+            ->assertJsonPath('message', 'The axis that is up is not one of z, y; choose one.');
+    }
+
+    public function test_several_files_with_y_up_are_turned_together(): void
+    {
+        $uploads = [$this->upload(Solids::box(10, 20, 30), 'left.stl')->json('id'), $this->upload(Solids::box(5, 6, 7), 'right.stl')->json('id')];
+        $id = $this->postJson('/api/v1/projects', ['uploads' => $uploads, 'name' => 'Pair', 'units' => 'cm', 'up' => 'y'])->assertAccepted()->json('id');
+        $project = $this->getJson("/api/v1/projects/$id")->json();
+        self::assertSame(['left', 'left', 'right', 'right'], array_column($project['pieces'], 'name'));
+        self::assertCount(1, $project['steps']);
+        $living = array_values(array_filter($project['pieces'], static fn (array $piece): bool => ! $piece['spent']));
+        self::assertEqualsWithDelta([300.0, 70.0], [$living[0]['max'][1] - $living[0]['min'][1], $living[1]['max'][1] - $living[1]['min'][1]], 1e-9);
+    }
+}
