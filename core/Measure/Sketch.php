@@ -17,7 +17,7 @@ final class Sketch
      * @param  int  $most  triangles
      * @return string nine bytes a triangle: corners within a cube of 0 to 255 around the mesh's box, in which its proportions stay
      */
-    public static function of(Mesh $mesh, int $most = 2400): string
+    public static function of(Mesh $mesh, int $most = 4000): string
     {
         if ($mesh->isEmpty()) {
             return '';

@@ -11,6 +11,7 @@ use Illuminate\Support\Facades\Artisan;
 use Illuminate\Testing\TestResponse;
 use Isotome\Format\StlWriter;
 use Isotome\Mesh\Mesh;
+use Tests\Support\AnswerTypes;
 use Tests\Support\Folder;
 use Tests\Support\Solids;
 
@@ -18,6 +19,9 @@ use Tests\Support\Solids;
 abstract class HttpTestCase extends TestCase
 {
     use Folder;
+
+    /** Kinds of step that only this test has are in no type of the front end. */
+    protected bool $hasOwnKinds = false;
 
     public function createApplication(): Application
     {
@@ -36,7 +40,32 @@ abstract class HttpTestCase extends TestCase
     protected function setUp(): void
     {
         parent::setUp();
+        $this->prepareDatabase();
         Artisan::call('migrate', ['--force' => true]);
+    }
+
+    /** What is there before it is brought to this version: nothing. */
+    protected function prepareDatabase(): void
+    {
+    }
+
+    /**
+     * Every answer is held against the front end's type of it.
+     *
+     * @param  string  $method
+     * @param  string  $uri
+     * @param  array<mixed>  $parameters
+     * @param  array<mixed>  $cookies
+     * @param  array<mixed>  $files
+     * @param  array<mixed>  $server
+     * @param  string|null  $content
+     */
+    public function call($method, $uri, $parameters = [], $cookies = [], $files = [], $server = [], $content = null): TestResponse
+    {
+        $response = parent::call($method, $uri, $parameters, $cookies, $files, $server, $content);
+        $this->hasOwnKinds || AnswerTypes::check($this->app?->make('router')->current(), $method, $response);
+
+        return $response;
     }
 
     protected function upload(Mesh $mesh, string $name = 'torus.stl'): TestResponse

@@ -19,6 +19,7 @@ final class SeveralParentsTest extends HttpTestCase
     {
         parent::setUp();
         Kinds::alsoInTests(JoinStep::class);
+        $this->hasOwnKinds = true;
     }
 
     protected function tearDown(): void

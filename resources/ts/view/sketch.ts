@@ -39,11 +39,13 @@ export function drawSketch(canvas: HTMLCanvasElement, bytes: Uint8Array, up: 'y'
             at: points.map(([x, y, z]) => [width / 2 + scale * (x * rx + y * ry), height / 2 - scale * (x * ux + y * uy + z * uz)]),
         })
     }
+    // Of many triangles some are left out: the others cover their places.
+    const isSome = faces.length > 3900
     faces.sort((one, other) => one.depth - other.depth)
     for (const { light, at } of faces) {
         const [mx, my] = [0, 1].map((k) => (at[0][k] + at[1][k] + at[2][k]) / 3)
         const reach = Math.max(...at.map(([x, y]) => Math.hypot(x - mx, y - my)))
-        const grow = reach < LEAST ? LEAST / Math.max(reach, 0.3) : 1.02
+        const grow = reach < LEAST ? LEAST / Math.max(reach, 0.3) : isSome ? 1.5 : 1.02
         context.fillStyle = `rgb(${colour.map((part) => Math.round(part * Math.min(1, light))).join()})`
         context.beginPath()
         at.forEach(([x, y], n) => (n ? context.lineTo(mx + grow * (x - mx), my + grow * (y - my)) : context.moveTo(mx + grow * (x - mx), my + grow * (y - my))))

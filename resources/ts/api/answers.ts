@@ -1,0 +1,37 @@
+// What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
+import type {
+    CellsForecast, CheckCounts, CheckReport, FilesAnswer, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, StopsAnswer,
+    SymmetryAnswer, TurnForecast, Upload, Vector, WidthsAnswer,
+} from './types'
+
+export interface Answers {
+    'POST uploads': Upload
+    'GET printers': Printer[]
+    'POST printers': Printer
+    'GET projects': ShelfEntry[]
+    'POST projects': { id: number; run: Run }
+    'GET projects/{project}': Project
+    'PATCH projects/{project}': Project
+    'POST projects/{project}/duplicate': { id: number }
+    'POST projects/{project}/section': SectionAnswer
+    'POST projects/{project}/section/sides': SidesAnswer
+    'POST projects/{project}/profile': ProfileAnswer
+    'POST projects/{project}/profile/widths': WidthsAnswer
+    'POST projects/{project}/profile/stops': StopsAnswer
+    'POST projects/{project}/steps': Run
+    'PUT projects/{project}/steps/{step}': Run
+    'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | TurnForecast | Run
+    'POST projects/{project}/symmetry': SymmetryAnswer | Run
+    'GET projects/{project}/checks': Record<string, CheckCounts>
+    'POST projects/{project}/checks': Run
+    'PATCH projects/{project}/pieces': Project
+    'POST projects/{project}/rejoin': Said
+    'POST projects/{project}/undo': Said
+    'POST projects/{project}/redo': Said
+    'POST projects/{project}/recipe': Run
+    'POST projects/{project}/exports': FilesAnswer | Run
+    'GET meshes/{mesh}/faces/{face}': { point: Vector; normal: Vector; region: number[] }
+    'GET meshes/{mesh}/check': CheckReport
+    'GET runs/{run}': Run
+    'POST runs/{run}/cancel': Run
+}
