@@ -54,6 +54,7 @@ Route::prefix('projects/{project}')->group(function (): void {
 
     Route::post('steps', [StepController::class, 'store']);
     Route::post('steps/foresee', [StepController::class, 'foresee']);
+    Route::get('steps/{step}', [StepController::class, 'show']);
     Route::put('steps/{step}', [StepController::class, 'update']);
     Route::post('symmetry', SymmetryController::class);
     Route::get('checks', [CheckController::class, 'index']);

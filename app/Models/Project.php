@@ -83,11 +83,18 @@ final class Project extends Model
         $this->forceDelete();
     }
 
-    /** Bytes of the meshes that its pieces need, and those that can be brought back by undo; each counted once. */
-    public function bytes(): int
+    /**
+     * Bytes of the meshes that the pieces of projects need, and those that can be brought back by undo; each counted once a project.
+     *
+     * @param  list<int>  $projects
+     * @return array<int, int> by project
+     */
+    public static function bytesOf(array $projects): array
     {
-        $history = DB::table('history_meshes')->join('history', 'history.id', '=', 'history_id')->where('project_id', $this->id)->select('mesh_hash');
+        $history = DB::table('history_meshes')->join('history', 'history.id', '=', 'history_id')->whereIn('project_id', $projects)->select('project_id', 'mesh_hash');
+        $needed = DB::table('pieces')->whereIn('project_id', $projects)->select('project_id', 'mesh_hash')->union($history);
 
-        return (int) Mesh::query()->whereIn('hash', DB::table('pieces')->where('project_id', $this->id)->select('mesh_hash')->union($history))->sum('bytes');
+        return DB::query()->fromSub($needed, 'needed')->join('meshes', 'meshes.hash', '=', 'mesh_hash')->groupBy('project_id')
+            ->selectRaw('project_id, sum(bytes) as bytes')->pluck('bytes', 'project_id')->map(static fn (mixed $bytes): int => (int) $bytes)->all();
     }
 }

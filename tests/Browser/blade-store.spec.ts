@@ -12,7 +12,7 @@ const piece = (id: number, more: Partial<Piece> = {}): Piece => ({
     shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10],
     ...more,
 })
-const step = (id: number, settings: Step['settings']): Step => ({ id, number: id, settings, report: { took: [], gave: [], seconds: 0 } })
+const step = (id: number, settings: Step['settings']): Step => ({ id, number: id, settings, long: {}, report: { took: [], gave: [], seconds: 0 } })
 
 function stores(pieces: Piece[], steps: Step[] = []) {
     setActivePinia(createPinia())

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Tests\Http;
 
 use App\Models\Mesh;
+use Illuminate\Support\Facades\DB;
 use Isotome\Format\MeshFile;
 use PHPUnit\Framework\Attributes\DataProvider;
 use Tests\Support\Solids;
@@ -145,5 +146,27 @@ final class ShelfTest extends HttpTestCase
         $chunk = static fn (string $type, string $data): string => pack('N', strlen($data)).$type.$data.pack('N', crc32($type.$data));
 
         return "\x89PNG\r\n\x1a\n".$chunk('IHDR', pack('NNC5', $width, $height, 8, 0, 0, 0, 0)).$chunk('IDAT', (string) gzcompress(str_repeat("\0".str_repeat("\x80", $width), $height))).$chunk('IEND', '');
+    }
+
+    public function test_the_shelf_asks_as_few_questions_for_many_projects_as_for_one(): void
+    {
+        $asked = function (): int {
+            DB::flushQueryLog();
+            $this->getJson('/api/v1/projects')->assertOk();
+
+            return count(DB::getQueryLog());
+        };
+        DB::enableQueryLog();
+        $this->project(Solids::box(10, 10, 10), 'First');
+        $few = $asked();
+        for ($n = 2; $n < 8; $n++) {
+            $this->project(Solids::box(10, 10, $n), "Box $n");
+        }
+        self::assertSame($few, $asked());
+        // Bytes are those of each project's own meshes.
+        $own = DB::table('meshes')->join('pieces', 'mesh_hash', '=', 'hash')->pluck('bytes', 'project_id')->all();
+        foreach ($this->getJson('/api/v1/projects')->json() as $entry) {
+            self::assertSame($own[$entry['id']], $entry['bytes']);
+        }
     }
 }

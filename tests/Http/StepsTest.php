@@ -116,4 +116,22 @@ final class StepsTest extends HttpTestCase
         $said = $this->postJson("/api/v1/projects/$id/steps/foresee", self::asCut($this->flatBlade()))->assertUnprocessable()->json('message');
         self::assertSame('Nothing is foreseen of the cut here; ask for its section instead.', $said);
     }
+
+    public function test_long_lists_of_a_step_are_begun_in_the_project_and_whole_on_demand(): void
+    {
+        $id = $this->project(Solids::torus(20, 7, 40, 24));
+        $faces = range(0, 899);
+        $this->postJson("/api/v1/projects/$id/steps", ['step' => ['do' => 'score', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]], 'faces' => $faces]])->assertAccepted();
+        $step = $this->getJson("/api/v1/projects/$id")->json('steps.0');
+        self::assertSame([range(0, 39), ['faces' => 900], [0, 0, 1]], [$step['settings']['faces'], $step['long'], $step['settings']['blade']['facing']]);
+        $whole = $this->getJson("/api/v1/projects/$id/steps/{$step['id']}")->assertOk()->json();
+        self::assertSame([$faces, []], [$whole['settings']['faces'], $whole['long']]);
+        // What is long within something is named by its place.
+        $points = array_map(static fn (int $n): array => [cos($n), sin($n), $n / 100], range(1, 60));
+        $this->postJson("/api/v1/projects/$id/undo")->assertOk();
+        $this->postJson("/api/v1/projects/$id/steps", ['step' => ['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'points', 'points' => $points]]])->assertAccepted();
+        self::assertSame(['blade.points' => 60], $this->getJson("/api/v1/projects/$id")->json('steps.0.long'));
+        $other = $this->project(Solids::box(1, 2, 3), 'Other');
+        $this->getJson("/api/v1/projects/$other/steps/{$step['id']}")->assertNotFound();
+    }
 }

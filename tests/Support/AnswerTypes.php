@@ -25,6 +25,7 @@ final class AnswerTypes
     /** @var array<string, Schema> */
     private static array $loaded = [];
 
+    /** @param  TestResponse<\Symfony\Component\HttpFoundation\Response>  $response */
     public static function check(?Route $route, string $method, TestResponse $response): void
     {
         $text = $response->baseResponse->getContent();

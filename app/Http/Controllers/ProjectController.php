@@ -18,7 +18,6 @@ use App\Models\Step;
 use App\Models\Upload;
 use Illuminate\Http\JsonResponse;
 use Illuminate\Http\Request;
-use Illuminate\Http\Resources\Json\AnonymousResourceCollection;
 use Illuminate\Http\Response;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
@@ -29,11 +28,11 @@ final class ProjectController
     /** Days for which a removed project can be taken back. */
     private const DAYS = 30;
 
-    public function index(Request $request): AnonymousResourceCollection
+    public function index(Request $request): JsonResponse
     {
         $projects = $request->boolean('removed') ? Project::onlyTrashed() : Project::query();
 
-        return ShelfResource::collection($projects->with(['pieces.mesh', 'printer'])->orderByDesc('updated_at')->orderByDesc('id')->get());
+        return response()->json(ShelfResource::shelf($projects->with(['pieces.mesh', 'printer'])->orderByDesc('updated_at')->orderByDesc('id')->get()));
     }
 
     /** Accepts files that were brought in: the project is there at once, its stock as soon as the run is done. */

@@ -9,6 +9,7 @@ use App\Answers\Question;
 use App\Foresight\Foresights;
 use App\Http\Requests\StepRequest;
 use App\Http\Resources\RunResource;
+use App\Http\Resources\StepResource;
 use App\Http\Told;
 use App\Jobs\EditStep;
 use App\Jobs\TakeSteps;
@@ -38,6 +39,16 @@ final class StepController
         $told = $foresights->of($step)->foresee($step, $request->pieces($project)->values(), $request->boolean('tried'));
 
         return $told instanceof Question ? Told::of($answers->ask($project, $told)) : response()->json($told);
+    }
+
+    /** A step of the lineage with all its settings. */
+    public function show(Project $project, Step $step): StepResource
+    {
+        abort_unless($step->project_id === $project->id, 404);
+        $resource = StepResource::make($step);
+        $resource->isWhole = true;
+
+        return $resource;
     }
 
     public function update(StepRequest $request, Project $project, Step $step): JsonResponse

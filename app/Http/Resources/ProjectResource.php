@@ -39,9 +39,7 @@ final class ProjectResource extends JsonResource
 
                 return $resource->toArray($request);
             })->values(),
-            'steps' => $this->steps->map(static fn (Step $step): array => [
-                'id' => $step->id, 'number' => $step->number, 'settings' => $step->settings, 'report' => $step->report,
-            ]),
+            'steps' => $this->steps->map(static fn (Step $step): array => StepResource::make($step)->toArray($request))->values(),
             'history' => (new History)->next($this->resource),
             'run' => $run === null ? null : RunResource::make($run),
         ];

@@ -6,12 +6,31 @@ namespace App\Http\Resources;
 
 use App\Models\Piece;
 use App\Models\Project;
+use Illuminate\Database\Eloquent\Collection;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
 
 /** @mixin Project */
 final class ShelfResource extends JsonResource
 {
+    public int $bytes = 0;
+
+    /**
+     * @param  Collection<int, Project>  $projects
+     * @return list<self>
+     */
+    public static function shelf(Collection $projects): array
+    {
+        $bytes = Project::bytesOf($projects->pluck('id')->all());
+
+        return array_values($projects->map(static function (Project $project) use ($bytes): self {
+            $entry = new self($project);
+            $entry->bytes = $bytes[$project->id] ?? 0;
+
+            return $entry;
+        })->all());
+    }
+
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
@@ -26,7 +45,7 @@ final class ShelfResource extends JsonResource
             'units' => $this->units,
             'changed' => $this->updated_at?->toIso8601String(),
             'pieces' => $living->count(),
-            'bytes' => $this->resource->bytes(),
+            'bytes' => $this->bytes,
             'removed' => $this->deleted_at?->toIso8601String(),
             'too_large' => $living->filter(fn (Piece $piece): bool => $this->printer?->space()->holds($piece->mesh->size())['fits'] === false)->count(),
             'watertight' => $living->every(static fn (Piece $piece): bool => $piece->mesh->watertight),

@@ -1,6 +1,6 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
-    CellsForecast, CheckCounts, CheckReport, FilesAnswer, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, StopsAnswer,
+    CellsForecast, CheckCounts, CheckReport, FilesAnswer, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
     SymmetryAnswer, TurnForecast, Upload, Vector, WidthsAnswer,
 } from './types'
 
@@ -19,6 +19,7 @@ export interface Answers {
     'POST projects/{project}/profile/widths': WidthsAnswer
     'POST projects/{project}/profile/stops': StopsAnswer
     'POST projects/{project}/steps': Run
+    'GET projects/{project}/steps/{step}': Step
     'PUT projects/{project}/steps/{step}': Run
     'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | TurnForecast | Run
     'POST projects/{project}/symmetry': SymmetryAnswer | Run

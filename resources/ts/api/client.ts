@@ -1,6 +1,6 @@
 import type {
     BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, MendPreview, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
-    SidesAnswer, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
+    SidesAnswer, Step, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
 /** A refusal: its message is the server's one sentence. */
@@ -73,6 +73,7 @@ export const api = {
 
     /** Steps of every kind: start one, give one of the lineage other settings, ask what one would do. */
     start: (project: number, question: StepQuestion) => call<Run>('POST', `/projects/${project}/steps`, question),
+    step: (project: number, step: number) => call<Step>('GET', `/projects/${project}/steps/${step}`),
     edit: (project: number, step: number, question: StepQuestion) => call<Run>('PUT', `/projects/${project}/steps/${step}`, question),
     foresee: <Answer>(project: number, question: StepQuestion) => call<Answer>('POST', `/projects/${project}/steps/foresee`, question),
     tryOut: (project: number, question: StepQuestion) => ask<MendPreview>(`/projects/${project}/steps/foresee`, question),

@@ -142,7 +142,10 @@ export interface SymmetryAnswer {
 export interface Step {
     id: number
     number: number
+    /** Of long lists the beginning only. */
     settings: StepSettings
+    /** Their lengths, by their place in the settings; whole ones are fetched. */
+    long: Record<string, number>
     report: { took: string[]; gave: string[]; seconds: number }
 }
 

@@ -34,8 +34,8 @@ export interface Kind {
     station: string
     /** Is a step with these settings one of its own? */
     is(settings: StepSettings): boolean
-    /** What such a step does, in a few words with its numbers. */
-    told(settings: StepSettings): string
+    /** What such a step does, in a few words with its numbers; the lengths of long lists are told apart. */
+    told(settings: StepSettings, long: Record<string, number>): string
     /** Takes up the settings of a step that is to be changed. */
     edit(step: Step): void
 

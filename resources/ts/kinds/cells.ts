@@ -15,12 +15,12 @@ export const cells: Kind = {
     choices: [{ value: 'cells', text: 'Cells', hint: 'Shards, blocks or rings' }],
     card: CellsCard,
     is: ({ blade }) => blade?.kind === 'cells',
-    told(settings) {
+    told(settings, long) {
         const b = settings.blade
         if (b?.kind !== 'cells') return settings.do
         const seed = b.seed !== undefined && ['uniform', 'even', 'gathered', 'chop'].includes(b.by) ? `, seed ${b.seed}` : ''
         const what = {
-            uniform: `${b.count as number} cells`, even: `${b.count as number} even cells`, gathered: `${b.count as number} cells gathered`, points: `cells around ${b.points?.length ?? 0} points`,
+            uniform: `${b.count as number} cells`, even: `${b.count as number} even cells`, gathered: `${b.count as number} cells gathered`, points: `cells around ${long['blade.points'] ?? b.points?.length ?? 0} points`,
             blocks: b.brick ? 'bricks' : 'blocks', rings: `${b.rings} rings, ${b.sectors} sectors`, chop: `chop, ${b.rounds} rounds`,
         }[b.by]
         return `Cut into ${what}${seed}${settings.smallest ? `, least ${number(100 * settings.smallest, 2)} %` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}`

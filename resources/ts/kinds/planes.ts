@@ -16,7 +16,7 @@ export const planes: Kind = {
     choices: [{ value: 'flat', text: 'One', hint: 'One flat blade' }, { value: 'series', text: 'Series', hint: 'Several parallel blades (S)' }],
     card: BladeCard,
     is: ({ blade }) => blade?.kind === 'flat' || blade?.kind === 'series',
-    told(settings) {
+    told(settings, long) {
         const b = settings.blade
         if (!b || b.kind === 'cells') return settings.do
         const [x, y, z] = b.facing
@@ -24,9 +24,9 @@ export const planes: Kind = {
         const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`
         const what = settings.do === 'score' ? 'Score' : 'Cut'
         const wander = b.wander ? `, wander ${b.wander.seed}` : ''
-        if (settings.faces) return `${what} within ${settings.faces.length} faces, ${facing}`
+        if (settings.faces) return `${what} within ${long.faces ?? settings.faces.length} faces, ${facing}`
         if (b.parts) return `${what} into ${b.parts} parts, ${facing}${wander}`
-        if (b.stops) return `${what} at ${b.stops.length} stops, ${facing}${wander}`
+        if (b.stops) return `${what} at ${long['blade.stops'] ?? b.stops.length} stops, ${facing}${wander}`
         if (b.step) return `${what} every ${number(b.step, 1)} mm, ${b.count} times, ${facing}${wander}`
         const place = b.through ? dot(b.through, b.facing) / Math.hypot(x, y, z) : 0
         const more = [settings.keep && settings.keep !== 'both' ? settings.keep : '', settings.kerf ? `kerf ${settings.kerf}` : '', settings.seal && settings.seal !== 'lean' ? settings.seal : ''].filter(Boolean)

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import { api } from '../api/client'
 import type { Piece, Step } from '../api/types'
 import { kindOf } from '../kinds'
 import { useBlade } from '../stores/blade'
@@ -20,7 +21,7 @@ interface Row {
 }
 
 /** What a step does, in a few words with its numbers. */
-const told = (step: Step) => kindOf(step.settings)?.told(step.settings) ?? step.settings.do
+const told = (step: Step) => kindOf(step.settings)?.told(step.settings, step.long) ?? step.settings.do
 
 const rows = computed((): Row[] => {
     const children = new Map<number | null, Piece[]>()
@@ -42,12 +43,22 @@ const rows = computed((): Row[] => {
 /** What else went into a piece, beside the one it stands under. */
 const others = (piece: Piece) => piece.parents.slice(1).map((id) => project.byId.get(id)).filter((one) => one !== undefined).map(title).join(', ')
 
-function edit(step: Step) {
+/** Takes up a step to be changed; what of it is long is fetched first. */
+async function edit(brief: Step) {
+    const kind = kindOf(brief.settings)
+    const id = project.project?.id
+    if (!kind || id === undefined) return
+    let step = brief
+    try {
+        if (Object.keys(brief.long).length) step = await api.step(id, brief.id)
+    } catch (error) {
+        project.refused(error)
+        return
+    }
+    if (project.project?.id !== id) return
     project.editing = step.id
     project.before = null
     project.hidden = []
-    const kind = kindOf(step.settings)
-    if (!kind) return
     settings.station = kind.station
     if (kind.choices.length) blade.kind = kind.id
     kind.edit(step)

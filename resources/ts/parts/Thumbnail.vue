@@ -11,7 +11,12 @@ const gone = new AbortController()
 const watched = new IntersectionObserver(seen, { rootMargin: '300px' })
 
 async function draw() {
-    source.value = await picture(props.mesh, props.colour, settings.theme, gone.signal).catch(() => '')
+    source.value = await picture(props.mesh, props.colour, settings.theme, gone.signal, inSight).catch(() => '')
+}
+
+function inSight() {
+    const box = place.value?.getBoundingClientRect()
+    return box !== undefined && box.bottom > 0 && box.top < innerHeight
 }
 
 // A long shelf draws what comes into sight.
@@ -30,7 +35,7 @@ watch(() => settings.theme, draw)
 </script>
 
 <template>
-    <div ref="place" class="thumbnail"><img v-if="source" :src="source" alt=""></div>
+    <div ref="place" class="thumbnail"><img v-if="source" :src="source" alt=""><span v-else class="soft">being drawn…</span></div>
 </template>
 
 <style scoped>
@@ -38,6 +43,13 @@ watch(() => settings.theme, draw)
     height: 230px;
     border-bottom: 1px solid var(--rule);
     background: var(--ground);
+}
+
+span {
+    display: grid;
+    height: 100%;
+    place-items: center;
+    font-size: 13px;
 }
 
 img {

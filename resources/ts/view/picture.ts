@@ -8,16 +8,30 @@ const HEIGHT = 460
 /** How long the renderer is kept for the next picture, ms. */
 const KEPT = 3000
 
+/** A picture that is wished for. */
+interface Wish {
+    key: string
+    mesh: string
+    colour: string
+    theme: string
+    signal: AbortSignal
+    /** Is its place in sight now? */
+    seen: () => boolean
+    done: (url: string) => void
+    failed: (error: unknown) => void
+}
+
 const made = new Map<string, string>()
-let turn: Promise<unknown> = Promise.resolve()
+const wishes: Wish[] = []
+let busy = false
 let kept: WebGLRenderer | null = null
 let letGo = 0
 
 /**
- * A small picture of a stored mesh: one that a browser drew before and the server kept, or drawn now. One is drawn at a time, when the page has
- * nothing else to do, and not at all when the signal has ended the wish before its turn: that rejects with the signal's reason.
+ * A small picture of a stored mesh: one that a browser drew before and the server kept, or drawn now. One is drawn at a time, those in sight first and at
+ * once, others when the page has nothing else to do; and not at all when the signal has ended the wish before its turn: that rejects with the signal's reason.
  */
-export async function picture(mesh: string, colour: string, theme: string, signal: AbortSignal): Promise<string> {
+export async function picture(mesh: string, colour: string, theme: string, signal: AbortSignal, seen: () => boolean): Promise<string> {
     const key = `${mesh} ${colour} ${theme}`
     const known = made.get(key)
     if (known) return known
@@ -27,20 +41,38 @@ export async function picture(mesh: string, colour: string, theme: string, signa
         made.set(key, url)
         return url
     }
-    const drawing = turn.then(async () => {
-        await idle()
-        signal.throwIfAborted()
-        const now = made.get(key)
-        if (now) return now
-        const png = await draw(mesh, colour)
-        // What cannot be kept is drawn again another time; and the page may have turned from day to night meanwhile.
-        if (document.documentElement.dataset.theme === theme) void api.keepPicture(mesh, colour, theme, png).catch(() => undefined)
-        return URL.createObjectURL(png)
+    return new Promise((done, failed) => {
+        wishes.push({ key, mesh, colour, theme, signal, seen, done, failed })
+        void drawAll()
     })
-    turn = drawing.catch(() => undefined)
-    const url = await drawing
-    made.set(key, url)
-    return url
+}
+
+async function drawAll(): Promise<void> {
+    if (busy) return
+    busy = true
+    while (wishes.length) {
+        if (!wishes.some((wish) => wish.seen())) await idle()
+        // What is in sight may have changed meanwhile.
+        const at = Math.max(0, wishes.findIndex((wish) => wish.seen()))
+        const [wish] = wishes.splice(at, 1)
+        try {
+            wish.signal.throwIfAborted()
+            const now = made.get(wish.key)
+            if (now) {
+                wish.done(now)
+                continue
+            }
+            const png = await draw(wish.mesh, wish.colour)
+            // What cannot be kept is drawn again another time; and the page may have turned from day to night meanwhile.
+            if (document.documentElement.dataset.theme === wish.theme) void api.keepPicture(wish.mesh, wish.colour, wish.theme, png).catch(() => undefined)
+            const url = URL.createObjectURL(png)
+            made.set(wish.key, url)
+            wish.done(url)
+        } catch (error) {
+            wish.failed(error)
+        }
+    }
+    busy = false
 }
 
 const idle = () => new Promise<unknown>((resolve) => 'requestIdleCallback' in window ? requestIdleCallback(resolve, { timeout: 1000 }) : setTimeout(resolve, 30))
