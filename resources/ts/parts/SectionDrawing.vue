@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { number } from '../format'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 
 const WIDTH = 278
 const HEIGHT = 108
-const MARGIN = 14
+const MARGIN = 9
+/** Below it stands the ruler. */
+const BELOW = 22
+/** So many times larger the drawing must become before it is turned on its side, or back: it does not flicker between the two. */
+const WORTH = 1.25
 
 const blade = useBlade()
 const project = useProject()
@@ -28,20 +32,40 @@ const box = computed(() => {
     return x1 >= x0 ? { x0, y0, x1, y1 } : null
 })
 
-/** Pixels a millimetre; the drawing keeps room for the scale below. */
-const scale = computed(() => {
-    if (!box.value) return 1
-    const { x0, y0, x1, y1 } = box.value
-    return Math.min((WIDTH - 2 * MARGIN) / Math.max(x1 - x0, 1e-9), (HEIGHT - 2 * MARGIN - 12) / Math.max(y1 - y0, 1e-9))
+/** Pixels a millimetre at which so much goes into the frame. */
+const fitting = (width: number, height: number) => Math.min((WIDTH - 2 * MARGIN) / Math.max(width, 1e-9), (HEIGHT - MARGIN - BELOW) / Math.max(height, 1e-9))
+
+/** What is tall lies on its side, so that it fills the frame. */
+const turned = ref(false)
+watch(box, (b) => {
+    if (!b) return
+    const upright = fitting(b.x1 - b.x0, b.y1 - b.y0)
+    const lying = fitting(b.y1 - b.y0, b.x1 - b.x0)
+    if (turned.value ? upright > WORTH * lying : lying > WORTH * upright) turned.value = !turned.value
+}, { immediate: true })
+
+/** The box as it is drawn. */
+const page = computed(() => {
+    const b = box.value
+    return b && (turned.value ? { x0: -b.y1, y0: b.x0, x1: -b.y0, y1: b.x1 } : b)
 })
 
+/** Pixels a millimetre, the same both ways. */
+const scale = computed(() => (page.value ? fitting(page.value.x1 - page.value.x0, page.value.y1 - page.value.y0) : 1))
+
 const drawn = computed(() => {
-    const b = box.value
+    const b = page.value
     if (!b || !blade.section) return []
     const s = scale.value
     const left = (WIDTH - s * (b.x1 - b.x0)) / 2
-    const top = (HEIGHT - 12 - s * (b.y1 - b.y0)) / 2
-    const point = ([x, y]: [number, number]) => `${(left + s * (x - b.x0)).toFixed(2)} ${(top + s * (b.y1 - y)).toFixed(2)}`
+    const top = MARGIN + (HEIGHT - MARGIN - BELOW - s * (b.y1 - b.y0)) / 2
+    const isTurned = turned.value
+    const onPage = ([x, y]: [number, number]) => (isTurned ? [-y, x] : [x, y])
+    const at = (x: number, y: number) => `${(left + s * (x - b.x0)).toFixed(2)} ${(top + s * (b.y1 - y)).toFixed(2)}`
+    const point = (of: [number, number]) => {
+        const [x, y] = onPage(of)
+        return at(x, y)
+    }
     return blade.section.pieces.filter((piece) => piece.outlines.length || piece.lines.length).map((piece) => ({
         id: piece.piece,
         lean: colours.value.get(piece.piece)?.lean ?? 0,
@@ -71,7 +95,8 @@ const ruler = computed(() => {
         </g>
         <g v-if="drawn.length" class="ruler">
             <path :d="`M12 ${HEIGHT - 8}h${ruler.pixels}m0 -3v6m${-ruler.pixels} -6v6`" />
-            <text x="12" :y="HEIGHT - 13">{{ ruler.text }}</text>
+            <text :x="18 + ruler.pixels" :y="HEIGHT - 5">{{ ruler.text }}</text>
+            <text v-if="turned" :x="WIDTH - 10" :y="HEIGHT - 5" class="side">on its side</text>
         </g>
         <text v-else :x="WIDTH / 2" :y="HEIGHT / 2" class="none">no section here</text>
     </svg>
@@ -112,6 +137,11 @@ pattern path {
 text {
     fill: var(--ink);
     font-size: 10.5px;
+}
+
+.side {
+    fill: var(--soft);
+    text-anchor: end;
 }
 
 .none {
