@@ -9,7 +9,7 @@ use App\Models\Mesh as StoredMesh;
 use Closure;
 use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Plane;
-use Isotome\Mirror\Nearest;
+use Isotome\Mesh\Nearest;
 use Isotome\Mirror\Symmetry;
 use Isotome\Mirror\SymmetryMap;
 

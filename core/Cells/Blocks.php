@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Exception\BadBlade;
+use Isotome\Geometry\Chance;
 
 /**
  * Blocks: layers, each divided into rows, each divided into blocks, as a wall is built; along the axes of a box.

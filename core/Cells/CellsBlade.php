@@ -6,6 +6,7 @@ namespace Isotome\Cells;
 
 use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\Chance;
 use Isotome\Geometry\Direction;
 use Isotome\Mesh\Mesh;
 

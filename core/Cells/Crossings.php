@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Exception\BrokenPromise;
+use Isotome\Geometry\ErrorBound;
 use Isotome\Geometry\Expansion;
 use Isotome\Geometry\Orientation;
 use Isotome\Geometry\Orientation3;
@@ -23,6 +24,8 @@ use Isotome\Mesh\Mesh;
  */
 final class Crossings
 {
+    private const FILTER = ErrorBound::TRIPLE;
+
     /** @var array<int, list<array{int, int, int}>> triangle → chords: from, to, facet; what is behind the facet lies on the left, seen from outside */
     public array $chords = [];
 
@@ -409,9 +412,9 @@ final class Crossings
         $tx = ($p1 = $by * $cz) - ($p2 = $bz * $cy);
         $ty = ($q1 = $bz * $cx) - ($q2 = $bx * $cz);
         $tz = ($r1 = $bx * $cy) - ($r2 = $by * $cx);
-        $ex = 8e-16 * (abs($p1) + abs($p2));
-        $ey = 8e-16 * (abs($q1) + abs($q2));
-        $ez = 8e-16 * (abs($r1) + abs($r2));
+        $ex = self::FILTER * (abs($p1) + abs($p2));
+        $ey = self::FILTER * (abs($q1) + abs($q2));
+        $ez = self::FILTER * (abs($r1) + abs($r2));
         $sides = $away = [];
         $reach = 0;
         foreach ($loop as $v) {
@@ -489,9 +492,9 @@ final class Crossings
             $nx = ($p1 = $uy * $wz) - ($p2 = $uz * $wy);
             $ny = ($q1 = $uz * $wx) - ($q2 = $ux * $wz);
             $nz = ($r1 = $ux * $wy) - ($r2 = $uy * $wx);
-            $fx = 8e-16 * (abs($p1) + abs($p2));
-            $fy = 8e-16 * (abs($q1) + abs($q2));
-            $fz = 8e-16 * (abs($r1) + abs($r2));
+            $fx = self::FILTER * (abs($p1) + abs($p2));
+            $fy = self::FILTER * (abs($q1) + abs($q2));
+            $fz = self::FILTER * (abs($r1) + abs($r2));
             $skin = [];
             $far = [];
             foreach ($vertices as $v) {
@@ -692,7 +695,7 @@ final class Crossings
         $r1 = $ux * $vy;
         $r2 = $uy * $vx;
         $d = $bx * ($p1 - $p2) + $by * ($q1 - $q2) + $bz * ($r1 - $r2);
-        $e = 8e-16 * (abs($bx) * (abs($p1) + abs($p2)) + abs($by) * (abs($q1) + abs($q2)) + abs($bz) * (abs($r1) + abs($r2)));
+        $e = self::FILTER * (abs($bx) * (abs($p1) + abs($p2)) + abs($by) * (abs($q1) + abs($q2)) + abs($bz) * (abs($r1) + abs($r2)));
         if ($d > $e) {
             return 1;
         }

@@ -7,6 +7,7 @@ namespace Isotome\Cells;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Within;
 
 /**
  * A body divided by cells, as outlines that are not filled yet: the parts of the skin's triangles, and the parts of the facets that lie

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Exception\BadBlade;
+use Isotome\Geometry\Chance;
 
 /**
  * Rings, sectors and layers about an axis, as cracks run round a blow. A ring's walls are flat facets, 15° or less each, whose corners lie on

@@ -6,7 +6,9 @@ namespace Isotome\Cells;
 
 use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\Chance;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Within;
 
 /**
  * The points that cells grow around, in a body. Random ones come from a seed alone: the same seed gives the same points.

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Check;
 
 use Closure;
+use Isotome\Geometry\ErrorBound;
 use Isotome\Geometry\Orientation;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
@@ -15,7 +16,7 @@ use Isotome\Mesh\Tree;
  */
 final readonly class Crossings
 {
-    private const FILTER = 1e-14;
+    private const FILTER = ErrorBound::TRIANGLE_TO_PLANE;
 
     /**
      * @param  list<array{int, int}>  $pairs  triangle numbers, lower first; at most MOST_PAIRS

@@ -6,9 +6,9 @@ namespace Isotome\Cut;
 
 use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\Chance;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
-use Random\Engine\Mt19937;
 
 /**
  * Random shift and tilt of every blade of a series, from a seed: the same seed gives the same blades on every machine.
@@ -50,8 +50,8 @@ final readonly class Wander
     {
         $moved = [];
         foreach ($planes as $n => $plane) {
-            // An engine for each blade: a stop more or less does not change the others.
-            $engine = new Mt19937((($this->seed & 0x7FFFFFFF) * 1_000_003 + $n * 7919) & 0x7FFFFFFF);
+            // Chances of its own for each blade: a stop more or less does not change the others.
+            $chance = new Chance(($this->seed & 0x7FFFFFFF) * 1_000_003 + $n * 7919);
             $facing = $plane->facing();
             $reach = $at = 0.0;
             $middle = [0.0, 0.0, 0.0];
@@ -60,9 +60,9 @@ final readonly class Wander
                 $middle[$k] = ($min[$k] + $max[$k]) / 2;
                 $at += $part * $middle[$k];
             }
-            $stop = $plane->offset + (2 * self::uniform($engine) - 1) * $this->shift * $reach;
-            $angle = deg2rad($this->tilt * self::uniform($engine));
-            $around = 2 * M_PI * self::uniform($engine);
+            $stop = $plane->offset + (2 * $chance->uniform() - 1) * $this->shift * $reach;
+            $angle = deg2rad($this->tilt * $chance->uniform());
+            $around = 2 * M_PI * $chance->uniform();
             [$right, $up] = $plane->directions();
             $through = $tilted = [];
             foreach ($facing as $k => $part) {
@@ -76,14 +76,5 @@ final readonly class Wander
         usort($moved, static fn (array $a, array $b): int => $a[0] <=> $b[0]);
 
         return array_column($moved, 1);
-    }
-
-    /** 0 to 1. */
-    private static function uniform(Mt19937 $engine): float
-    {
-        /** @var array{1: int} $four */
-        $four = unpack('V', $engine->generate());
-
-        return $four[1] / 4294967296.0;
     }
 }

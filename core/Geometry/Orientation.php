@@ -13,7 +13,7 @@ namespace Isotome\Geometry;
  */
 final class Orientation
 {
-    private const FILTER = 3.3306690738754716e-16;
+    private const FILTER = ErrorBound::ORIENT_2D;
 
     /** @return int 1 when a, b, c turn left, −1 when they turn right, 0 when they lie on one line */
     public static function of(float $ax, float $ay, float $bx, float $by, float $cx, float $cy): int

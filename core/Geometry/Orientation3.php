@@ -11,7 +11,7 @@ namespace Isotome\Geometry;
  */
 final class Orientation3
 {
-    private const FILTER = 7.7715611723761027e-16;
+    private const FILTER = ErrorBound::ORIENT_3D;
 
     /**
      * Points as offsets into a list of coordinates, three a point.

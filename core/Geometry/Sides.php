@@ -20,8 +20,7 @@ final class Sides
 
     public const AHEAD = 2;
 
-    /** Multiples of the unit roundoff: the dot product of three terms errs by less than 4, the edge's own point by less than 4. */
-    private const ROUNDOFFS = 16 * 1.1102230246251565e-16;
+    private const ROUNDOFFS = ErrorBound::POINT_TO_PLANE;
 
     /**
      * @param  list<float>  $xyz

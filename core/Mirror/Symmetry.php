@@ -9,6 +9,7 @@ use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Measure\Inertia;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Nearest;
 
 /**
  * How symmetric a body is over a plane: how far its reflection lies from it, and the plane for which that is least.

@@ -9,6 +9,7 @@ use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\Coarse;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Nearest;
 
 /** How far every place of a body lies from its own reflection, on a mesh that can be drawn: the body's own, or a rough one of a large body. */
 final readonly class SymmetryMap

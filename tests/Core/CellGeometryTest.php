@@ -5,12 +5,12 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Isotome\Cells\CellsBlade;
-use Isotome\Cells\Chance;
 use Isotome\Cells\Complex;
 use Isotome\Cells\Kerf;
 use Isotome\Cells\Locate;
 use Isotome\Cells\Voronoi;
 use Isotome\Exception\BadBlade;
+use Isotome\Geometry\Chance;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;

@@ -78,4 +78,14 @@ final class FloorsTest extends TestCase
         } while (count($left) < $before);
         self::assertSame([], array_keys($left));
     }
+
+    public function test_error_bounds_stand_in_one_place(): void
+    {
+        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator(dirname(__DIR__, 2).'/core', \FilesystemIterator::SKIP_DOTS)) as $file) {
+            $path = (string) $file;
+            if (! str_ends_with($path, 'ErrorBound.php')) {
+                self::assertDoesNotMatchRegularExpression('/\b(8e-16|1\.11\d+e-16|2\.22\d+e-16|3\.33\d+e-16|7\.77\d+e-16)\b/i', (string) file_get_contents($path), $path);
+            }
+        }
+    }
 }

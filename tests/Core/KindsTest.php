@@ -98,7 +98,13 @@ final class KindsTest extends TestCase
         }
         sort($named);
         // A series is read for a question about blades that are not set yet.
-        self::assertSame(['app/Foresight/CellsForesight.php', 'app/Foresight/MendForesight.php', 'app/Foresight/MirrorForesight.php', 'app/Http/Requests/BladeRequest.php', 'core/Operation/Kinds.php'], $named);
+        self::assertSame([
+            'app/Answers/TriedOut.php', 'app/Foresight/CellsForesight.php', 'app/Foresight/MirrorForesight.php', 'app/Foresight/TurnForesight.php', 'app/Http/Requests/BladeRequest.php', 'core/Operation/Kinds.php',
+        ], $named);
+        // In the window, page, view, lineage and the row of choices go by the list of kinds.
+        foreach (['pages/ProjectPage.vue', 'parts/PieceView.vue', 'parts/BladeKinds.vue', 'parts/LineageTree.vue', 'view/View3d.ts'] as $file) {
+            self::assertDoesNotMatchRegularExpression('/useCells|useMirror|useTurn|useCheck|CellLines|Reflections|ColourMap|kinds\/(planes|cells|mirror|turn|mend)|kind === \'/', (string) file_get_contents("$root/resources/ts/$file"), $file);
+        }
         foreach (['core/Operation', 'app/Lineage', 'app/Jobs', 'cli'] as $folder) {
             foreach (glob("$root/$folder/*.php") ?: [] as $file) {
                 self::assertDoesNotMatchRegularExpression('/instanceof \\w*Step\b|does\(\)\s*[)=]+ *[\'"]|match \(\$\w+->does/', (string) file_get_contents($file), $file);

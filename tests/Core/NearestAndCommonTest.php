@@ -4,14 +4,14 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Cells\Chance;
 use Isotome\Cells\CommonFaces;
 use Isotome\Cut\Fan;
+use Isotome\Geometry\Chance;
 use Isotome\Geometry\Direction;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Nearest;
 use Isotome\Mirror\Jacobi;
-use Isotome\Mirror\Nearest;
 use Isotome\Mirror\Reflect;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Cells;
+namespace Isotome\Geometry;
 
 use Random\Engine\Mt19937;
 

@@ -2,10 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Mirror;
-
-use Isotome\Mesh\Mesh;
-use Isotome\Mesh\Tree;
+namespace Isotome\Mesh;
 
 /** The place on a mesh that is nearest to a point. Source: C. Ericson, "Real-Time Collision Detection" (2005), closest point on a triangle by regions; the tree is searched nearest box first. */
 final class Nearest

@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Cells;
-
-use Isotome\Mesh\Mesh;
+namespace Isotome\Mesh;
 
 /** Is a place within a body? Told by the surface above it, triangles being found by where they stand on the ground. Rounding decides on the skin itself. */
 final class Within
