@@ -8,6 +8,7 @@ use Isotome\Check\Crossings;
 use Isotome\Check\Rims;
 use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\Turn;
 use Isotome\Mend\CloseRims;
 use Isotome\Mend\JoinVertices;
 use Isotome\Mend\Mend;
@@ -178,6 +179,18 @@ final class MendTest extends TestCase
         self::assertTrue(EdgeCheck::of($step['mesh'])->isWatertight());
         self::assertEqualsWithDelta(Volume::of($prism), Volume::of($step['mesh']), 1e-12);
         self::assertSame([], Crossings::of(Mesh::of($prism->xyz, array_slice($step['mesh']->corners, -15)))->pairs);
+    }
+
+    public function test_planar_rims_are_closed_whichever_way_they_face(): void
+    {
+        $prism = Solids::prism([[0.0, 0.0], [10.0, 0.0], [10.0, 5.0], [7.0, 5.0], [5.0, 1.0], [3.0, 5.0], [0.0, 5.0]], 8.0);
+        foreach ([[[1.0, 0.0, 0.0], 90.0], [[1.0, 0.0, 0.0], -90.0], [[0.0, 1.0, 0.0], 90.0], [[0.0, 1.0, 0.0], 270.0], [[1.0, 0.0, 0.0], 180.0], [[1.0, 2.0, 3.0], 40.0]] as [$axis, $degrees]) {
+            $turned = Mesh::of(Turn::about($axis, $degrees)->of($prism->xyz), $prism->corners, $prism->tags);
+            $top = array_filter($prism->tags, static fn (int $t): bool => min(array_map(static fn (int $v): float => $prism->xyz[3 * $v + 2], array_slice($prism->corners, 3 * $t, 3))) > 7.9, ARRAY_FILTER_USE_KEY);
+            $step = CloseRims::of(RemoveFaces::of($turned, array_map(static fn (): bool => true, $top)));
+            self::assertSame([1, 5, 0], [$step['closed'], $step['added'], $step['left']], implode(' ', $axis));
+            self::assertEqualsWithDelta(Volume::of($prism), Volume::of($step['mesh']), 1e-9);
+        }
     }
 
     public function test_the_end_of_a_tube_is_closed_as_a_ring(): void
