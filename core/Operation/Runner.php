@@ -20,6 +20,9 @@ use Isotome\Mesh\Mesh;
  */
 final class Runner
 {
+    /** Triangles from which on a second process saves time. */
+    private const WORTH_TWO = 200_000;
+
     private int $made = 0;
 
     private int $earlier = 0;
@@ -126,17 +129,18 @@ final class Runner
     {
         $made = $letters = [];
         $new = 0;
-        foreach ($applied->gave as $given) {
+        $isTight = self::areWatertight($applied->gave);
+        foreach ($applied->gave as $n => $given) {
             $first = $given->parents[0];
             if ($given->isInPlace()) {
                 // The same mesh: nothing was to be done, and the piece stays the one it was.
                 $piece = $given->mesh === $first->mesh ? $first
-                    : new Piece($first->name, $given->mesh, $first->parent, $number, $first->colour, self::checked($given, $first->name, $step, $number), $first->known, $first->others);
+                    : new Piece($first->name, $given->mesh, $first->parent, $number, $first->colour, self::checked($given, $isTight[$n], $first->name, $step, $number), $first->known, $first->others);
             } else {
                 $letters[$first->name] ??= 0;
                 $name = $given->name ?? Names::child($first->name, $letters[$first->name]++);
                 $others = array_map(static fn (Piece $parent): string => $parent->name, array_slice($given->parents, 1));
-                $piece = new Piece($name, $given->mesh, $first->name, $number, Palette::colour($this->made + ++$new), self::checked($given, $name, $step, $number), null, $others);
+                $piece = new Piece($name, $given->mesh, $first->name, $number, Palette::colour($this->made + ++$new), self::checked($given, $isTight[$n], $name, $step, $number), null, $others);
             }
             $made[$first->name][] = [$piece, array_map(static fn (Piece $parent): string => $parent->name, $given->parents)];
         }
@@ -144,10 +148,29 @@ final class Runner
         return $made;
     }
 
-    /** Whether it is watertight; a promise that is not kept stops the run. */
-    private static function checked(Given $given, string $name, Step $step, int $number): bool
+    /**
+     * Whether the meshes that a step gave are watertight; of those that are the pieces they were nobody asks. Large ones are looked at in two processes.
+     *
+     * @param  list<Given>  $gave
+     * @return list<bool>
+     */
+    private static function areWatertight(array $gave): array
     {
-        if (EdgeCheck::of($given->mesh)->isWatertight()) {
+        $works = [];
+        $triangles = 0;
+        foreach ($gave as $given) {
+            $isNew = ! ($given->isInPlace() && $given->mesh === $given->parents[0]->mesh);
+            $triangles += $isNew ? $given->mesh->triangleCount() : 0;
+            $works[] = static fn (): array => [! $isNew || EdgeCheck::of($given->mesh)->isWatertight()];
+        }
+
+        return array_map(static fn (array $told): bool => $told[0], SideBySide::all($works, $triangles > self::WORTH_TWO));
+    }
+
+    /** Whether it is watertight; a promise that is not kept stops the run. */
+    private static function checked(Given $given, bool $isTight, string $name, Step $step, int $number): bool
+    {
+        if ($isTight) {
             return true;
         }
         if (! $step->closes()) {

@@ -56,12 +56,17 @@ final class SideBySide
             $sent = @unserialize((string) file_get_contents($file), ['allowed_classes' => false]);
             @unlink($file);
         }
-        if (! is_array($sent) || ! is_array($sent['results'] ?? null)) {
-            throw new RuntimeException(is_array($sent) && is_string($sent['wrong'] ?? null) ? $sent['wrong'] : 'A second process that wrote pieces ended too early; free some memory and run again.');
+        if (is_array($sent) && is_string($sent['wrong'] ?? null)) {
+            throw new RuntimeException($sent['wrong']);
         }
         /** @var array<int, T> $theirs */
-        $theirs = $sent['results'];
-        $results += $theirs;
+        $theirs = is_array($sent) && is_array($sent['results'] ?? null) ? $sent['results'] : [];
+        foreach ($works as $n => $work) {
+            // The other process was ended from outside, for want of memory say: then its share is done here.
+            if (! array_key_exists($n, $results)) {
+                $results[$n] = array_key_exists($n, $theirs) ? $theirs[$n] : $work();
+            }
+        }
         ksort($results);
 
         return array_values($results);
