@@ -48,7 +48,7 @@ $root = dirname(__DIR__);
 $made = $noticed = 0;
 $test = static function (string $suite, string $filter) use ($root): int {
     exec(sprintf(
-        'timeout 300 php -d memory_limit=2G -d opcache.enable_cli=0 %s --testsuite %s --filter %s --stop-on-failure --stop-on-error >/dev/null 2>&1',
+        'timeout 900 php -d memory_limit=2G -d opcache.enable_cli=0 %s --testsuite %s --filter %s --stop-on-failure --stop-on-error >/dev/null 2>&1',
         escapeshellarg("$root/vendor/bin/phpunit"), $suite, escapeshellarg($filter),
     ), result_code: $result);
 

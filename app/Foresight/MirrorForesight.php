@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace App\Foresight;
 
+use App\Answers\HowWide;
+use App\Answers\Question;
 use App\Meshes\MeshStore;
 use App\Meshes\RimsOfMesh;
-use App\Models\Piece;
 use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
-use Isotome\Mirror\Copies;
 use Isotome\Mirror\Gives;
 use Isotome\Mirror\Mirror;
 use Isotome\Mirror\SeamForecast;
@@ -22,20 +22,16 @@ use Isotome\Operation\Step;
 /** Of a mirror: what is lost, how far rims are off the plane, the kink of the seam. Of copies: how much of a turn a piece takes. */
 final class MirrorForesight implements Foresight
 {
-    /** Triangles up to which it is measured how wide a piece is about an axis. */
-    private const LARGEST = 2_000_000;
-
     public function __construct(private readonly MeshStore $store, private readonly RimsOfMesh $rimsOf)
     {
     }
 
-    public function foresee(Step $step, Collection $pieces, bool $tried): array
+    public function foresee(Step $step, Collection $pieces, bool $tried): array|Question
     {
         if ($step instanceof CopiesStep) {
-            return [
-                'refusal' => null, 'crosses' => false, 'apart' => 0.0, 'rims' => 0, 'gap' => 0.0, 'weld' => 0.0, 'kink' => null, 'mean_kink' => null, 'unjoined' => [],
-                'span' => $this->span($pieces, $step),
-            ];
+            ['through' => $through, 'axis' => $axis] = $step->copies();
+
+            return HowWide::of($pieces, $through, $axis);
         }
         if (! $step instanceof MirrorStep) {
             throw new BadRecipe('There is no mirror to show; set it first.');
@@ -81,22 +77,5 @@ final class MirrorForesight implements Foresight
             'refusal' => $refusal, 'crosses' => $crosses, 'apart' => is_finite($apart) ? $apart : 0.0, 'rims' => $rims, 'gap' => $gap, 'weld' => $weld,
             'kink' => $seamed > 0 ? $kink : null, 'mean_kink' => $seamed > 0 ? $mean : null, 'unjoined' => $unjoined, 'span' => null,
         ];
-    }
-
-    /**
-     * How much of a turn the piece that takes most of it has, degrees; null when none could be looked at.
-     *
-     * @param  Collection<int, Piece>  $pieces
-     */
-    private function span(Collection $pieces, CopiesStep $step): ?float
-    {
-        $span = null;
-        foreach ($pieces as $piece) {
-            if ($piece->mesh->triangles <= self::LARGEST) {
-                $span = max($span ?? 0.0, Copies::span($this->store->get($piece->mesh), $step->copies()['through'], $step->copies()['axis']));
-            }
-        }
-
-        return $span;
     }
 }

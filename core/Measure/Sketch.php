@@ -6,6 +6,7 @@ namespace Isotome\Measure;
 
 use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\TriangleAreas;
 
 /**
  * A few triangles of a mesh, enough for a picture of a finger's breadth: all of them, or so many, evenly spread over the area, so that none of the large ones
@@ -31,7 +32,7 @@ final class Sketch
         $corners = $mesh->corners;
         [$cx, $cy, $cz] = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $scale = 255.0 / $size;
-        $chosen = count($corners) <= 3 * $most ? null : self::chosen($xyz, $corners, $most);
+        $chosen = count($corners) <= 3 * $most ? null : self::chosen($mesh, $most);
         $bytes = '';
         foreach ($chosen ?? range(0, intdiv(count($corners), 3) - 1) as $t) {
             for ($i = 3 * $t; $i < 3 * $t + 3; $i++) {
@@ -48,32 +49,11 @@ final class Sketch
         return max(0, min(255, (int) round(127.5 + $offset)));
     }
 
-    /**
-     * @param  list<float>  $xyz
-     * @param  list<int>  $corners
-     * @return list<int> triangles, each once
-     */
-    private static function chosen(array $xyz, array $corners, int $most): array
+    /** @return list<int> triangles, each once */
+    private static function chosen(Mesh $mesh, int $most): array
     {
-        $areas = [];
-        $all = 0.0;
-        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
-            $a = 3 * $corners[$i];
-            $b = 3 * $corners[$i + 1];
-            $c = 3 * $corners[$i + 2];
-            $ux = $xyz[$b] - $xyz[$a];
-            $uy = $xyz[$b + 1] - $xyz[$a + 1];
-            $uz = $xyz[$b + 2] - $xyz[$a + 2];
-            $vx = $xyz[$c] - $xyz[$a];
-            $vy = $xyz[$c + 1] - $xyz[$a + 1];
-            $vz = $xyz[$c + 2] - $xyz[$a + 2];
-            $nx = $uy * $vz - $uz * $vy;
-            $ny = $uz * $vx - $ux * $vz;
-            $nz = $ux * $vy - $uy * $vx;
-            $areas[] = $area = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-            $all += $area;
-        }
-        $step = $all / $most;
+        $areas = TriangleAreas::of($mesh);
+        $step = array_sum($areas) / $most;
         $chosen = [];
         $sum = $step / 2;
         foreach ($areas as $t => $area) {

@@ -10,6 +10,7 @@ use Isotome\Geometry\Plane;
 use Isotome\Measure\Inertia;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Nearest;
+use Isotome\Mesh\TriangleAreas;
 
 /**
  * How symmetric a body is over a plane: how far its reflection lies from it, and the plane for which that is least.
@@ -215,21 +216,8 @@ final readonly class Symmetry
     {
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
-        $areas = [];
-        $all = 0.0;
-        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
-            $a = 3 * $corners[$i];
-            $b = 3 * $corners[$i + 1];
-            $c = 3 * $corners[$i + 2];
-            $ux = $xyz[$b] - $xyz[$a];
-            $uy = $xyz[$b + 1] - $xyz[$a + 1];
-            $uz = $xyz[$b + 2] - $xyz[$a + 2];
-            $vx = $xyz[$c] - $xyz[$a];
-            $vy = $xyz[$c + 1] - $xyz[$a + 1];
-            $vz = $xyz[$c + 2] - $xyz[$a + 2];
-            $areas[] = $area = sqrt(($uy * $vz - $uz * $vy) ** 2 + ($uz * $vx - $ux * $vz) ** 2 + ($ux * $vy - $uy * $vx) ** 2);
-            $all += $area;
-        }
+        $areas = TriangleAreas::of($mesh);
+        $all = array_sum($areas);
         if ($all <= 0.0) {
             return [];
         }

@@ -1,8 +1,13 @@
 import { expect, test, type Page } from '@playwright/test'
 import { card, cut, field, pieces, project, sentence, type } from './helpers'
 
+/** Where the rail is, once it is at rest: its settings and its labels may still be taking their places. */
 async function rail(page: Page) {
-    const box = await page.locator('[data-part=rail]').boundingBox()
+    let box = await page.locator('[data-part=rail]').boundingBox()
+    for (let before = ''; JSON.stringify(box) !== before; box = await page.locator('[data-part=rail]').boundingBox()) {
+        before = JSON.stringify(box)
+        await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))))
+    }
     if (!box) throw new Error('there is no rail')
     // The drawing keeps 14 pixels at both ends.
     return { y: box.y + 40, at: (share: number) => box.x + 14 + share * (box.width - 28) }
@@ -20,9 +25,10 @@ test('stops on the rail, with the extents that the printer does not reach', asyn
     const { y, at } = await rail(page)
     await page.keyboard.down('Alt')
     await page.mouse.click(at(0.25), y)
+    await expect(page.getByRole('slider', { name: /^Stop/ })).toHaveCount(2)
     await page.mouse.click(at(0.74), y)
-    await page.keyboard.up('Alt')
     await expect(page.getByRole('slider', { name: /^Stop/ })).toHaveCount(3)
+    await page.keyboard.up('Alt')
     await expect(page.locator('[data-part=too-tall]')).toHaveCount(0)
     // A stop is moved by its keys, and taken away; what is too tall then is said at once.
     await page.getByRole('slider', { name: 'Stop 2' }).focus()

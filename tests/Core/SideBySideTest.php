@@ -16,7 +16,6 @@ final class SideBySideTest extends TestCase
         foreach ([false, true] as $isLarge) {
             self::assertSame([[0], [1], [4], [9], [16], [25], [36]], SideBySide::all($works, $isLarge));
         }
-        self::assertSame([], SideBySide::all([], true));
     }
 
     public function test_what_is_wrong_in_the_other_process_is_told_here(): void

@@ -76,6 +76,18 @@ final class AnswersTest extends HttpTestCase
         $this->getJson('/api/v1/answers/'.Answer::query()->whereNull('name')->value('question'))->assertNotFound();
     }
 
+    public function test_how_wide_large_pieces_are_about_an_axis_is_a_run_too(): void
+    {
+        $id = $this->project(Solids::torus(20, 7, 260, 130));
+        $copies = ['step' => ['do' => 'mirror', 'copies' => ['through' => [60, 0, 0], 'axis' => [0, 0, 1], 'count' => 6]]];
+        $this->postJson("/api/v1/projects/$id/steps/foresee", $copies)->assertAccepted();
+        $told = $this->postJson("/api/v1/projects/$id/steps/foresee", $copies)->assertOk()->json();
+        // Seen from 60 mm off, a ring of radius 27 takes this much.
+        self::assertEqualsWithDelta(2 * rad2deg(asin(27 / 60)), $told['span'], 0.25);
+        // Their number is no part of the question.
+        $this->postJson("/api/v1/projects/$id/steps/foresee", array_replace_recursive($copies, ['step' => ['copies' => ['count' => 8]]]))->assertOk();
+    }
+
     public function test_a_question_at_work_holds_no_step_up_and_is_asked_once(): void
     {
         config(['queue.default' => 'database']);

@@ -1,5 +1,5 @@
 import type {
-    BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, MendPreview, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
+    BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
     SidesAnswer, Step, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
@@ -76,7 +76,8 @@ export const api = {
     step: (project: number, step: number) => call<Step>('GET', `/projects/${project}/steps/${step}`),
     edit: (project: number, step: number, question: StepQuestion) => call<Run>('PUT', `/projects/${project}/steps/${step}`, question),
     foresee: <Answer>(project: number, question: StepQuestion) => call<Answer>('POST', `/projects/${project}/steps/foresee`, question),
-    tryOut: (project: number, question: StepQuestion) => ask<MendPreview>(`/projects/${project}/steps/foresee`, question),
+    /** The same where it may take long. */
+    foreseeLong: <Answer>(project: number, question: StepQuestion) => ask<Answer>(`/projects/${project}/steps/foresee`, question),
 
     /** A picture that some browser drew before, or null. */
     async picture(mesh: string, colour: string, theme: string): Promise<Blob | null> {

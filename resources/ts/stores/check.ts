@@ -83,7 +83,7 @@ export const useCheck = defineStore('check', {
             try {
                 const id = project.project.id
                 const mesh = this.looked?.mesh
-                const answer = await asked(() => api.tryOut(id, question), (run) => { this.run = run })
+                const answer = await asked(() => api.foreseeLong<MendPreview>(id, question), (run) => { this.run = run })
                 // Meanwhile the person may have gone on to another piece.
                 if (answer === null || this.looked?.mesh !== mesh) return
                 this.preview = { question, words, answer }

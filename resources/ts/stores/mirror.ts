@@ -38,8 +38,8 @@ interface State {
 const AXES: Record<Axis, Vector> = { X: [1, 0, 0], Y: [0, 1, 0], Z: [0, 0, 1] }
 
 const forecasts = latest(
-    (q: StepQuestion & { project: number }) => api.foresee<MirrorForecast>(q.project, { step: q.step, pieces: q.pieces }),
-    (answer) => { useMirror().forecast = answer },
+    (q: StepQuestion & { project: number }) => asked(() => api.foreseeLong<MirrorForecast>(q.project, { step: q.step, pieces: q.pieces }), () => undefined),
+    (answer) => { if (answer) useMirror().forecast = answer },
     (error) => useProject().refused(error),
 )
 
