@@ -88,7 +88,9 @@ final class Answers
             $name = $question->answer($progress, $path);
             $file = $key.($name === null ? '.json' : strrchr($name, '.'));
             $stream = fopen($path, 'rb');
-            if ($stream === false || ! Storage::disk('answers')->writeStream($file, $stream)) {
+            // Under another name first: whoever is being sent the same answer, made at the same time by somebody else, has it to its end.
+            $part = Str::ulid().'.part';
+            if ($stream === false || ! Storage::disk('answers')->writeStream($part, $stream) || ! Storage::disk('answers')->move($part, $file)) {
                 throw new RuntimeException('The answer could not be kept; check that the data folder can be written and has room.');
             }
 

@@ -183,6 +183,27 @@ final class AnswersTest extends HttpTestCase
         self::assertCount(1, $disk->files());
     }
 
+    public function test_an_answer_made_again_meanwhile_is_not_cut_off_for_whoever_is_being_sent_it(): void
+    {
+        $id = $this->project();
+        $this->postJson("/api/v1/projects/$id/exports", [])->assertOk();
+        $disk = Storage::disk('answers');
+        $path = $disk->path($disk->files()[0]);
+        $whole = (string) file_get_contents($path);
+        $sending = fopen($path, 'rb');
+        self::assertNotFalse($sending);
+        $begun = (string) fread($sending, 100);
+        // Somebody else asked at the same time, and found nothing kept either.
+        Answer::query()->delete();
+        $this->postJson("/api/v1/projects/$id/exports", [])->assertOk();
+        self::assertSame($whole, $begun.stream_get_contents($sending));
+        // Nothing was written into the file that is being sent: there is another one in its place.
+        clearstatcache();
+        self::assertNotSame(fstat($sending)['ino'] ?? 0, fileinode($path));
+        fclose($sending);
+        self::assertCount(1, $disk->files());
+    }
+
     public function test_the_same_content_under_another_version_is_another_question(): void
     {
         $this->project();
