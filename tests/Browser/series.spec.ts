@@ -50,6 +50,29 @@ test('stops on the rail, with the extents that the printer does not reach', asyn
     for (const name of ['A', 'B', 'C', 'D']) await expect(card(page, `long-beam-${name}`)).toContainText('fits')
 })
 
+test('a press on the rail counts while the profile is still being worked out', async ({ page }) => {
+    await project(page, 'beam', 'unhurried beam')
+    let answer = () => {}
+    const waits = new Promise<void>((resolve) => { answer = resolve })
+    await page.route('**/profile', async (route) => {
+        await waits
+        await route.continue()
+    })
+    await page.getByRole('radio', { name: 'X', exact: true }).click()
+    await page.getByRole('radio', { name: 'Series' }).click()
+    const words = page.getByText('the profile is being worked out…')
+    await expect(words).toBeVisible()
+    const { at } = await rail(page)
+    const box = await words.boundingBox()
+    if (!box) throw new Error('there are no words')
+    await page.mouse.click(at(0.25), box.y + box.height / 2)
+    await expect(page.getByRole('slider', { name: /^Stop/ })).toHaveCount(2)
+    await expect(page.getByRole('slider', { name: 'Stop 1' })).toHaveAttribute('aria-valuenow', '160')
+    answer()
+    await expect(words).toHaveCount(0)
+    await expect(page.getByRole('slider', { name: /^Stop/ })).toHaveCount(2)
+})
+
 test('a stop dragged near a good place is drawn to it, unless it is freed', async ({ page }) => {
     await project(page, 'jar', 'waisted jar')
     await page.getByRole('radio', { name: 'X', exact: true }).click()

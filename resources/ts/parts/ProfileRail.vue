@@ -282,5 +282,6 @@ text {
     right: 0;
     margin: 0;
     text-align: center;
+    pointer-events: none;
 }
 </style>
