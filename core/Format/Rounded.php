@@ -23,6 +23,12 @@ final class Rounded
     public static function of(Mesh $mesh, ?Precision $precision = null): Mesh
     {
         $precision ??= Precision::single();
+        $xyz = $precision->apart($mesh->xyz);
+        if ($xyz !== null) {
+            self::refuseTooLarge($xyz);
+
+            return $xyz === $mesh->xyz ? $mesh : Mesh::of($xyz, $mesh->corners, $mesh->tags);
+        }
         $xyz = $mesh->xyz;
         /** @var array<string, int> $index */
         $index = [];
@@ -40,15 +46,8 @@ final class Rounded
                 $map[] = $v;
             }
         }
-        $xyz = $precision->decode($merged === [] ? $precision->keys($xyz) : [array_map(strval(...), array_keys($index))]);
-        foreach ([array_sum($xyz), $xyz === [] ? 0.0 : max($xyz), $xyz === [] ? 0.0 : min($xyz)] as $probe) {
-            if (! is_finite($probe)) {
-                throw new BadMesh('The mesh has coordinates beyond 3.4e38 mm, more than a 32-bit float can say; make it smaller.');
-            }
-        }
-        if ($merged === []) {
-            return Mesh::of($xyz, $mesh->corners, $mesh->tags);
-        }
+        $xyz = $precision->decode([array_map(strval(...), array_keys($index))]);
+        self::refuseTooLarge($xyz);
         $corners = [];
         $tags = [];
         $i = 0;
@@ -69,5 +68,19 @@ final class Rounded
         [$xyz, $corners] = Compact::of($xyz, $corners);
 
         return Mesh::of($xyz, $corners, $tags);
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     *
+     * @throws BadMesh
+     */
+    private static function refuseTooLarge(array $xyz): void
+    {
+        foreach ([array_sum($xyz), $xyz === [] ? 0.0 : max($xyz), $xyz === [] ? 0.0 : min($xyz)] as $probe) {
+            if (! is_finite($probe)) {
+                throw new BadMesh('The mesh has coordinates beyond 3.4e38 mm, more than a 32-bit float can say; make it smaller.');
+            }
+        }
     }
 }

@@ -16,8 +16,8 @@ use Isotome\Mesh\Mesh;
  */
 final class Manifest
 {
-    /** Triangles of two pieces from which on a second process saves time. */
-    private const WORTH_TWO = 200_000;
+    /** Triangles of pieces that are held at a time: they may be read one by one. */
+    private const AT_A_TIME = 2_000_000;
 
     /**
      * Writes every piece into the folder, then manifest.json.
@@ -40,24 +40,27 @@ final class Manifest
             $pieces = [...$pieces];
             $step = GlbWriter::step(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces));
         }
-        /** @var list<array{Piece, string}> $pair */
-        $pair = [];
+        /** @var list<array{Piece, string}> $some */
+        $some = [];
+        $triangles = 0;
         foreach ($pieces as $piece) {
             $base = $file = Names::file($piece->name);
             for ($n = 2; isset($taken[mb_strtolower($file)]); $n++) {
                 $file = "$base-$n";
             }
             $taken[mb_strtolower($file)] = true;
-            // Only faces made by cutting are kept: the meshes may be read one at a time.
+            if ($triangles + $piece->mesh->triangleCount() > self::AT_A_TIME && count($some) > 1) {
+                array_push($listed, ...self::some($some, $folder, $step));
+                $some = [];
+                $triangles = 0;
+            }
+            // Only faces made by cutting are kept of all.
             $insides[$piece->name] = Contacts::insides($piece->mesh);
             $masses[$piece->name] = self::mass($piece->mesh, $density);
-            $pair[] = [$piece, "$file.$as"];
-            if (count($pair) === 2) {
-                array_push($listed, ...self::both($pair, $folder, $step));
-                $pair = [];
-            }
+            $some[] = [$piece, "$file.$as"];
+            $triangles += $piece->mesh->triangleCount();
         }
-        array_push($listed, ...self::both($pair, $folder, $step));
+        array_push($listed, ...self::some($some, $folder, $step));
         $lost = array_column($listed, 'lost');
         $listed = array_values(array_filter($listed, static fn (array $entry): bool => ! isset($entry['lost'])));
 
@@ -157,19 +160,18 @@ final class Manifest
     }
 
     /**
-     * @param  list<array{Piece, string}>  $pair  one or two pieces with their files
+     * @param  list<array{Piece, string}>  $some  pieces with their files
      * @return list<array<string, mixed>>
      */
-    private static function both(array $pair, string $folder, ?float $step): array
+    private static function some(array $some, string $folder, ?float $step): array
     {
-        $triangles = 0;
-        $works = [];
-        foreach ($pair as [$piece, $file]) {
-            $triangles += $piece->mesh->triangleCount();
+        $works = $triangles = [];
+        foreach ($some as [$piece, $file]) {
             $works[] = static fn (): array => self::written($piece, $folder, $file, $step);
+            $triangles[] = $piece->mesh->triangleCount();
         }
 
-        return SideBySide::all($works, $triangles > self::WORTH_TWO);
+        return SideBySide::all($works, $triangles);
     }
 
     /** @return array<string, mixed> the piece's entry, or that it is lost: thinner than the file's numbers can say */

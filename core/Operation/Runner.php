@@ -20,9 +20,6 @@ use Isotome\Mesh\Mesh;
  */
 final class Runner
 {
-    /** Triangles from which on a second process saves time. */
-    private const WORTH_TWO = 200_000;
-
     private int $made = 0;
 
     private int $earlier = 0;
@@ -156,15 +153,14 @@ final class Runner
      */
     private static function areWatertight(array $gave): array
     {
-        $works = [];
-        $triangles = 0;
+        $works = $triangles = [];
         foreach ($gave as $given) {
             $isNew = ! ($given->isInPlace() && $given->mesh === $given->parents[0]->mesh);
-            $triangles += $isNew ? $given->mesh->triangleCount() : 0;
+            $triangles[] = $isNew ? $given->mesh->triangleCount() : 0;
             $works[] = static fn (): array => [! $isNew || EdgeCheck::of($given->mesh)->isWatertight()];
         }
 
-        return array_map(static fn (array $told): bool => $told[0], SideBySide::all($works, $triangles > self::WORTH_TWO));
+        return array_map(static fn (array $told): bool => $told[0], SideBySide::all($works, $triangles));
     }
 
     /** Whether it is watertight; a promise that is not kept stops the run. */

@@ -9,20 +9,24 @@ use Throwable;
 
 /**
  * Does independent work in two processes where the system can, each sending back a small result; one after the other elsewhere.
- * Results come in the order of the work, and are the same either way.
+ * Both get about the same amount to do. Results come in the order of the work, and are the same either way.
  */
 final class SideBySide
 {
+    /** Triangles of the smaller share from which on a second process saves time. */
+    private const WORTH_TWO = 50_000;
+
     /**
      * @template T of array<mixed>|null
      *
      * @param  list<\Closure(): T>  $works
-     * @param  bool  $isLarge  worth a second process
+     * @param  list<int>  $triangles  that each of them goes through
      * @return list<T>
      */
-    public static function all(array $works, bool $isLarge): array
+    public static function all(array $works, array $triangles): array
     {
-        if (! $isLarge || count($works) < 2 || ! function_exists('pcntl_fork') || PHP_SAPI !== 'cli') {
+        $theirs = self::share($triangles);
+        if (array_sum(array_intersect_key($triangles, $theirs)) < self::WORTH_TWO || ! function_exists('pcntl_fork') || PHP_SAPI !== 'cli') {
             return array_map(static fn (\Closure $work): mixed => $work(), $works);
         }
         $file = tempnam(sys_get_temp_dir(), 'isotome');
@@ -32,12 +36,10 @@ final class SideBySide
         }
         $results = [];
         if ($child === 0) {
-            // Every second work here; nothing of this process may run to its end but this.
+            // Its share here; nothing of this process may run to its end but this.
             try {
-                foreach ($works as $n => $work) {
-                    if ($n % 2 === 1) {
-                        $results[$n] = $work();
-                    }
+                foreach (array_keys($theirs) as $n) {
+                    $results[$n] = $works[$n]();
                 }
                 file_put_contents($file, serialize(['results' => $results]));
             } catch (Throwable $wrong) {
@@ -47,7 +49,7 @@ final class SideBySide
         }
         try {
             foreach ($works as $n => $work) {
-                if ($n % 2 === 0) {
+                if (! isset($theirs[$n])) {
                     $results[$n] = $work();
                 }
             }
@@ -59,16 +61,39 @@ final class SideBySide
         if (is_array($sent) && is_string($sent['wrong'] ?? null)) {
             throw new RuntimeException($sent['wrong']);
         }
-        /** @var array<int, T> $theirs */
-        $theirs = is_array($sent) && is_array($sent['results'] ?? null) ? $sent['results'] : [];
+        /** @var array<int, T> $done */
+        $done = is_array($sent) && is_array($sent['results'] ?? null) ? $sent['results'] : [];
         foreach ($works as $n => $work) {
             // The other process was ended from outside, for want of memory say: then its share is done here.
             if (! array_key_exists($n, $results)) {
-                $results[$n] = array_key_exists($n, $theirs) ? $theirs[$n] : $work();
+                $results[$n] = array_key_exists($n, $done) ? $done[$n] : $work();
             }
         }
         ksort($results);
 
         return array_values($results);
+    }
+
+    /**
+     * One of two shares, the largest work given out first, always to the one that has less (R. L. Graham 1969).
+     *
+     * @param  list<int>  $triangles
+     * @return array<int, true> by number of the work
+     */
+    private static function share(array $triangles): array
+    {
+        arsort($triangles);
+        $mine = $theirs = 0;
+        $share = [];
+        foreach ($triangles as $n => $count) {
+            if ($mine <= $theirs) {
+                $mine += $count;
+            } else {
+                $theirs += $count;
+                $share[$n] = true;
+            }
+        }
+
+        return $share;
     }
 }

@@ -13,15 +13,15 @@ final class SideBySideTest extends TestCase
     public function test_results_come_in_order_from_one_process_and_from_two(): void
     {
         $works = array_map(static fn (int $n): \Closure => static fn (): array => [$n * $n], range(0, 6));
-        foreach ([false, true] as $isLarge) {
-            self::assertSame([[0], [1], [4], [9], [16], [25], [36]], SideBySide::all($works, $isLarge));
+        foreach ([[0, 0, 0, 0, 0, 0, 0], [90_000, 10, 80_000, 20, 70_000, 30, 60_000]] as $triangles) {
+            self::assertSame([[0], [1], [4], [9], [16], [25], [36]], SideBySide::all($works, $triangles));
         }
     }
 
     public function test_what_is_wrong_in_the_other_process_is_told_here(): void
     {
         $this->expectExceptionMessage('The chute is jammed.');
-        SideBySide::all([static fn (): array => [1], static fn (): array => throw new RuntimeException('The chute is jammed.')], true);
+        SideBySide::all([static fn (): array => [1], static fn (): array => throw new RuntimeException('The chute is jammed.')], [60_000, 60_000]);
     }
 
     public function test_the_share_of_a_process_that_was_killed_is_done_here(): void
@@ -34,6 +34,16 @@ final class SideBySideTest extends TestCase
 
             return ['done'];
         };
-        self::assertSame([['done'], ['done'], ['done'], ['done']], SideBySide::all([$work, $work, $work, $work], true));
+        self::assertSame([['done'], ['done'], ['done'], ['done']], SideBySide::all([$work, $work, $work, $work], [60_000, 60_000, 60_000, 60_000]));
+    }
+
+    public function test_both_processes_get_about_the_same_to_do(): void
+    {
+        $here = getmypid();
+        // One large, one tiny, one large: counted off in turn, both large ones would be done by one process.
+        $sizes = [517_576, 1_572, 502_564];
+        $works = array_map(static fn (int $_): \Closure => static fn (): array => [getmypid() === $here], $sizes);
+        self::assertSame([[true], [false], [false]], SideBySide::all($works, $sizes));
+        self::assertSame([[true], [true]], SideBySide::all(array_slice($works, 0, 2), [900_000, 40_000]), 'not worth a process');
     }
 }
