@@ -40,11 +40,12 @@ final readonly class Section
      */
     public static function of(Mesh $mesh, Plane $plane, ?float $extent = null): self
     {
-        $halves = Split::of($mesh, $plane, $extent);
-        $traced = Outlines::of($halves->rim->from, $halves->rim->to);
+        $sides = Sides::of($mesh->xyz, $plane, $extent);
+        $rim = Divided::of($mesh, $sides, Divided::touched($mesh->corners, $sides), $plane)->rim;
+        $traced = Outlines::of($rim->from, $rim->to);
         [$right, $up] = $plane->directions();
         $origin = [$plane->nx * $plane->offset, $plane->ny * $plane->offset, $plane->nz * $plane->offset];
-        $xyz = $halves->rim->xyz;
+        $xyz = $rim->xyz;
         $x = [];
         $y = [];
         $count = count($xyz);
@@ -56,8 +57,8 @@ final readonly class Section
             $y[] = $dx * $up[0] + $dy * $up[1] + $dz * $up[2];
         }
         $perimeter = 0.0;
-        foreach ($halves->rim->from as $e => $p) {
-            $q = $halves->rim->to[$e];
+        foreach ($rim->from as $e => $p) {
+            $q = $rim->to[$e];
             $perimeter += hypot($x[$q] - $x[$p], $y[$q] - $y[$p]);
         }
         $area = 0.0;

@@ -45,26 +45,23 @@ final class PrecisionTest extends TestCase
     public function test_coordinates_are_those_that_the_file_gives_back(): void
     {
         $chance = new Chance(7);
-        $asked = $rounded = 0;
+        $rounded = 0;
         foreach ([3, 999, 12_285, 12_288, 40_002] as $count) {
             foreach ([false, true] as $mixed) {
                 $xyz = self::numbers($chance, $count, $mixed);
-                $held = array_map(self::single(...), $xyz);
-                $places = array_map(static fn (array $place): string => implode(' ', $place), array_chunk($held, 3));
-                $given = Precision::single()->apart($xyz);
-                if (count(array_unique($places)) < count($places)) {
-                    self::assertNull($given);
-
-                    continue;
+                $apart = [];
+                foreach (array_chunk($xyz, 3) as $place) {
+                    $apart[implode(' ', array_map(self::single(...), $place))] = $place;
                 }
+                $xyz = array_merge(...array_values($apart));
+                $held = array_map(self::single(...), $xyz);
+                $given = Precision::single()->apart($xyz);
                 self::assertSame($held, $given);
                 self::assertStringNotContainsString('-0 ', implode(' ', $given).' ');
-                $asked++;
                 $rounded += $held === $xyz ? 0 : 1;
             }
         }
-        self::assertGreaterThan(5, $asked);
-        self::assertGreaterThan(2, $rounded);
+        self::assertSame(5, $rounded);
     }
 
     public function test_places_that_fall_together_are_told(): void
