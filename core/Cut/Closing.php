@@ -12,40 +12,36 @@ use Isotome\Mesh\Volume;
 use Isotome\Seal\Cap;
 use Isotome\Seal\EvenSeal;
 use Isotome\Seal\LeanSeal;
+use Isotome\Seal\Rim;
 
 /** From the open halves of a cut to its bodies: what every kind of flat cut does after dividing the triangles. */
 final class Closing
 {
     private const LARGEST_FOLD = 64;
 
-    public static function cap(Halves $halves, FlatBlade $blade): Cap
+    public static function cap(Rim $rim, FlatBlade $blade): Cap
     {
         return match (true) {
-            $blade->seal === Seal::Even => EvenSeal::of($halves->rim, $blade->edge),
-            $blade->seal === Seal::Lean, $blade->keep === Keep::Outline => LeanSeal::of($halves->rim),
+            $rim->from === [] => Cap::none(),
+            $blade->seal === Seal::Even => EvenSeal::of($rim, $blade->edge),
+            $blade->seal === Seal::Lean, $blade->keep === Keep::Outline => LeanSeal::of($rim),
             default => Cap::none(),
         };
-    }
-
-    /** One side with the cap on it; the side is handed out, so this works once a side. */
-    public static function side(Halves $halves, bool $isBehind, Cap $cap, int $tag): Mesh
-    {
-        return self::shut($halves->take($isBehind), [[$halves, $cap, $isBehind, $isBehind ? $halves->behindBase : $halves->aheadBase]], $tag);
     }
 
     /**
      * A skin with the caps of all the cuts that bound it.
      *
      * @param  array{list<float>, list<int>, list<int>}  $skin  coordinates, corners, tags
-     * @param  list<array{Halves, Cap, bool, int}>  $rims  cuts, their caps, whether the skin is behind each, and the vertex of its rim point 0
+     * @param  list<array{Rim, Cap, bool, int}>  $rims  of all cuts, their caps, whether the skin is behind each, and the vertex of its rim point 0
      */
     public static function shut(array $skin, array $rims, int $tag): Mesh
     {
         [$xyz, $corners, $tags] = $skin;
         unset($skin);
         $pinched = [];
-        foreach ($rims as [$halves, $cap, $isBehind, $base]) {
-            $known = intdiv(count($halves->rim->xyz), 3);
+        foreach ($rims as [$rim, $cap, $isBehind, $base]) {
+            $known = intdiv(count($rim->xyz), 3);
             $newBase = intdiv(count($xyz), 3) - $known;
             foreach ($cap->newXyz as $coordinate) {
                 $xyz[] = $coordinate;
@@ -61,7 +57,7 @@ final class Closing
                 }
                 $tags[] = $tag;
             }
-            foreach (array_count_values($halves->rim->from) as $point => $edges) {
+            foreach (array_count_values($rim->from) as $point => $edges) {
                 if ($edges > 1) {
                     $pinched[$base + $point] = true;
                 }
@@ -80,12 +76,13 @@ final class Closing
      * Faces that lie on the blade a rounding error the wrong way round would be cut off as a body of skin and cap back to
      * back: that is nothing, and is left out.
      *
+     * @param  list<Mesh>  $bodies
      * @return list<Mesh>
      */
-    public static function bodies(Mesh $side, int $tag): array
+    public static function bodies(array $bodies, int $tag): array
     {
         return self::largestFirst(array_values(array_filter(
-            Bodies::of($side),
+            $bodies,
             static fn (Mesh $body): bool => $body->triangleCount() > self::LARGEST_FOLD
                 || 2 * count(array_keys($body->tags, $tag, true)) !== $body->triangleCount()
                 || 2 * FaceCheck::of($body)->doubled !== $body->triangleCount(),
@@ -93,19 +90,19 @@ final class Closing
     }
 
     /** @return list<Mesh> the section faces as flat sheets, largest first */
-    public static function sheets(Halves $halves, Cap $cap, int $tag): array
+    public static function sheets(Rim $rim, Cap $cap, int $tag): array
     {
         $tags = $cap->triangles === [] ? [] : array_fill(0, intdiv(count($cap->triangles), 3), $tag);
 
-        return self::largestFirst(Bodies::of(Mesh::of([...$halves->rim->xyz, ...$cap->newXyz], $cap->triangles, $tags)), true);
+        return self::largestFirst(Bodies::of(Mesh::of([...$rim->xyz, ...$cap->newXyz], $cap->triangles, $tags)), true);
     }
 
     /** @return list<list<array{float, float, float}>> the outlines that could not be closed, as points */
-    public static function unclosed(Halves $halves, Cap $cap): array
+    public static function unclosed(Rim $rim, Cap $cap): array
     {
         return array_map(
             static fn (array $path): array => array_map(
-                static fn (int $p): array => [$halves->rim->xyz[3 * $p], $halves->rim->xyz[3 * $p + 1], $halves->rim->xyz[3 * $p + 2]],
+                static fn (int $p): array => [$rim->xyz[3 * $p], $rim->xyz[3 * $p + 1], $rim->xyz[3 * $p + 2]],
                 $path,
             ),
             $cap->unclosed,
@@ -121,12 +118,29 @@ final class Closing
         if (count($bodies) < 2) {
             return $bodies;
         }
-        $sizes = [];
-        foreach ($bodies as $i => $body) {
-            $sizes[$i] = $byArea ? Volume::measure($body)->area : abs(Volume::of($body));
+        $sizes = array_map(static fn (Mesh $body): float => $byArea ? Volume::measure($body)->area : abs(Volume::roughly($body)), $bodies);
+        if (! $byArea && self::areNear($sizes)) {
+            $sizes = array_map(static fn (Mesh $body): float => abs(Volume::of($body)), $bodies);
         }
         arsort($sizes);
 
         return array_map(static fn (int $i): Mesh => $bodies[$i], array_keys($sizes));
+    }
+
+    /**
+     * Are any two so near each other that plain sums may not tell which is larger?
+     *
+     * @param  non-empty-list<float>  $sizes
+     */
+    private static function areNear(array $sizes): bool
+    {
+        rsort($sizes);
+        foreach ($sizes as $i => $size) {
+            if ($i > 0 && 1e-6 * $sizes[0] >= $sizes[$i - 1] - $size) {
+                return true;
+            }
+        }
+
+        return false;
     }
 }

@@ -277,6 +277,11 @@ final class Divided
             $behindUpTo[] = count($behind);
         }
         [$this->aheadUpTo, $this->behindUpTo] = [$aheadUpTo, $behindUpTo];
+        /** @var list<int> $ahead */
+        /** @var list<int> $behind */
+        /** @var list<int> $quads */
+        /** @var list<int> $from */
+        /** @var list<int> $to */
         [$this->points, $this->onEdge, $this->from, $this->to, $this->rimTags] = [$points, $onEdge, $from, $to, $rimTags];
         [$this->ahead, $this->aheadTags, $this->behind, $this->behindTags] = [$ahead, $aheadTags, $behind, $behindTags];
         $this->aheadQuads = new Quads($quads, $quadTags);

@@ -6,7 +6,6 @@ namespace Isotome\Cut;
 
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
-use Isotome\Seal\Cap;
 
 /**
  * Cuts a mesh with a plane, closes the cut and separates the bodies.
@@ -25,18 +24,10 @@ final class FlatCut
     public static function of(Mesh $mesh, FlatBlade $blade, int $tag): ?Outcome
     {
         [$back, $front] = $blade->faces();
-        if ($back === $front) {
-            $halves = Split::of(self::caught($mesh, $back, $blade), $back);
+        $behind = Parting::of(self::caught($mesh, $back, $blade), $back);
+        $ahead = $back === $front ? $behind : Parting::of(self::caught($mesh, $front, $blade), $front);
 
-            return $halves->isOneSided() ? null : self::finish([[$halves, true], [$halves, false]], $blade, $tag);
-        }
-        $behind = Split::of(self::caught($mesh, $back, $blade), $back);
-        $ahead = Split::of(self::caught($mesh, $front, $blade), $front);
-        if (! $behind->hasBehind() || ! $ahead->hasAhead() || ! $behind->hasAhead() || ! $ahead->hasBehind()) {
-            return null;
-        }
-
-        return self::finish([[$behind, true], [$ahead, false]], $blade, $tag);
+        return $behind->isOneSided() || $ahead->isOneSided() ? null : self::finish($behind, $ahead, $blade, $tag);
     }
 
     private static function caught(Mesh $mesh, Plane $plane, FlatBlade $blade): Mesh
@@ -44,34 +35,29 @@ final class FlatCut
         return $blade->catch > 0.0 ? Catching::of($mesh, $plane, $blade->catch)->mesh : $mesh;
     }
 
-    /** @param  list<array{Halves, bool}>  $parts each with whether its side behind is meant */
-    private static function finish(array $parts, FlatBlade $blade, int $tag): ?Outcome
+    /** @param  Parting  $ahead  the same as behind when nothing is removed between them */
+    private static function finish(Parting $behind, Parting $ahead, FlatBlade $blade, int $tag): ?Outcome
     {
-        $keep = $blade->keep;
-        $bodies = [];
-        $unclosed = [];
-        $sound = true;
-        $cap = Cap::none();
-        $of = null;
-        foreach ($parts as [$halves, $isBehind]) {
-            if ($of !== $halves) {
-                $cap = Closing::cap($halves, $blade);
-                $of = $halves;
-                $unclosed = [...$unclosed, ...Closing::unclosed($halves, $cap)];
-                $sound = $sound && $cap->sound;
-            }
-            if ($keep === Keep::Outline) {
-                return new Outcome(Closing::sheets($halves, $cap, $tag), $unclosed, $sound);
-            }
-            if ($keep === Keep::Both || ($keep === Keep::Behind) === $isBehind) {
-                $side = Closing::bodies(Closing::side($halves, $isBehind, $cap, $tag), $tag);
-                if ($side === []) {
-                    return null;
-                }
-                array_push($bodies, ...$side);
-            }
+        $keepsBehind = $blade->keep === Keep::Both || $blade->keep === Keep::Behind;
+        $keepsAhead = $blade->keep === Keep::Both || $blade->keep === Keep::Ahead;
+        $cap = Closing::cap($behind->rim, $blade);
+        $unclosed = Closing::unclosed($behind->rim, $cap);
+        $sound = $cap->sound;
+        if ($blade->keep === Keep::Outline) {
+            return new Outcome(Closing::sheets($behind->rim, $cap, $tag), $unclosed, $sound);
         }
+        if ($ahead === $behind) {
+            [$back, $front] = $behind->bodies($cap, $tag, $keepsBehind, $keepsAhead);
+        } else {
+            $back = $keepsBehind ? $behind->bodies($cap, $tag, true, false)[0] : [];
+            $cap = Closing::cap($ahead->rim, $blade);
+            $unclosed = [...$unclosed, ...Closing::unclosed($ahead->rim, $cap)];
+            $sound = $sound && $cap->sound;
+            $front = $keepsAhead ? $ahead->bodies($cap, $tag, false, true)[1] : [];
+        }
+        $back = Closing::bodies($back, $tag);
+        $front = Closing::bodies($front, $tag);
 
-        return new Outcome($bodies, $unclosed, $sound);
+        return ($keepsBehind && $back === []) || ($keepsAhead && $front === []) ? null : new Outcome([...$back, ...$front], $unclosed, $sound);
     }
 }

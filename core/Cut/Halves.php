@@ -35,16 +35,6 @@ final class Halves
         return $this->ahead[2] === [] || $this->behind[2] === [];
     }
 
-    public function hasAhead(): bool
-    {
-        return $this->ahead[2] !== [];
-    }
-
-    public function hasBehind(): bool
-    {
-        return $this->behind[2] !== [];
-    }
-
     /**
      * Hands a side out, once: the lists are not copied, so that the receiver can add to them in place.
      *

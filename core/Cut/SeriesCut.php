@@ -7,8 +7,10 @@ namespace Isotome\Cut;
 use Closure;
 use Isotome\Geometry\Plane;
 use Isotome\Geometry\Sides;
+use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 use Isotome\Seal\Cap;
+use Isotome\Seal\Rim;
 
 /**
  * Cuts a mesh with many parallel planes in one pass.
@@ -48,7 +50,7 @@ final class SeriesCut
         $rest = Mesh::of([], []);
         $quads = new Quads();
         $origin = [];
-        /** @var list<array{Halves, Cap, bool, int}> $low the cut that bounds the slab behind, see Closing::shut */
+        /** @var list<array{Rim, Cap, bool, int}> $low the cut that bounds the slab behind, see Closing::shut */
         $low = [];
         /** @var array<int, int> $local vertex of the slab for each vertex of the mesh, −1 outside it */
         $local = $mesh->xyz === [] ? [] : array_fill(0, $mesh->vertexCount(), -1);
@@ -57,15 +59,15 @@ final class SeriesCut
             unset($waiting[$k], $rest);
             $isOne = $front === $back;
             $halves = Split::of($slab, $back, $extent, $isOne ? null : true, $quads);
-            $cap = self::cap($halves, $settings);
+            $cap = Closing::cap($halves->rim, $settings);
             $caps = [[$halves, $cap]];
             if ($settings->keep === Keep::Both || ($settings->keep === Keep::Behind && $k === 0)) {
-                $rims = [...self::moved($low, $slab, $back, $extent), [$halves, $cap, true, $halves->behindBase]];
-                array_push($bodies, ...Closing::bodies(Closing::shut($halves->take(true), $rims, $tag), $tag));
+                $rims = [...self::moved($low, $slab, $back, $extent), [$halves->rim, $cap, true, $halves->behindBase]];
+                array_push($bodies, ...Closing::bodies(Bodies::of(Closing::shut($halves->take(true), $rims, $tag)), $tag));
             }
             if (! $isOne) {
                 $halves = Split::of($slab, $front, $extent, false, $quads);
-                $cap = self::cap($halves, $settings);
+                $cap = Closing::cap($halves->rim, $settings);
                 $caps[] = [$halves, $cap];
             }
             $ahead = [];
@@ -78,14 +80,14 @@ final class SeriesCut
             foreach ($caps as [$of, $one]) {
                 $met += $of->rim->from === [] ? 0 : 1;
                 $sound = $sound && $one->sound;
-                $unclosed = [...$unclosed, ...Closing::unclosed($of, $one)];
+                $unclosed = [...$unclosed, ...Closing::unclosed($of->rim, $one)];
             }
             if ($settings->keep === Keep::Outline) {
-                array_push($bodies, ...Closing::sheets($halves, $cap, $tag));
+                array_push($bodies, ...Closing::sheets($halves->rim, $cap, $tag));
             }
             $rest = Mesh::of(...$halves->take(false));
             $quads = $halves->aheadQuads;
-            $low = [[$halves, $cap, false, $halves->aheadBase]];
+            $low = [[$halves->rim, $cap, false, $halves->aheadBase]];
             unset($halves, $caps, $rims);
             $origin = array_pad($ahead, $rest->vertexCount(), -1);
             $progress !== null && $progress(($k + 1) / ($last + 1));
@@ -94,7 +96,7 @@ final class SeriesCut
             [$slab] = self::slab($mesh, $waiting[$last] ?? [], $rest, $origin, $local);
             [$corners, $tags] = $quads->triangles($slab->xyz);
             $skin = [$slab->xyz, [...$slab->corners, ...$corners], [...$slab->tags, ...$tags]];
-            array_push($bodies, ...Closing::bodies(Closing::shut($skin, $low, $tag), $tag));
+            array_push($bodies, ...Closing::bodies(Bodies::of(Closing::shut($skin, $low, $tag)), $tag));
         }
 
         return $met === 0 || $bodies === [] ? null : new Outcome($bodies, $unclosed, $sound);
@@ -125,8 +127,8 @@ final class SeriesCut
     /**
      * The cut at a slab's lower end, numbered as the slab is behind the next plane: there all its points are.
      *
-     * @param  list<array{Halves, Cap, bool, int}>  $low
-     * @return list<array{Halves, Cap, bool, int}>
+     * @param  list<array{Rim, Cap, bool, int}>  $low
+     * @return list<array{Rim, Cap, bool, int}>
      */
     private static function moved(array $low, Mesh $slab, Plane $plane, float $extent): array
     {
@@ -136,11 +138,6 @@ final class SeriesCut
         }
 
         return $low;
-    }
-
-    private static function cap(Halves $halves, FlatBlade $settings): Cap
-    {
-        return $halves->rim->from === [] ? Cap::none() : Closing::cap($halves, $settings);
     }
 
     /**

@@ -58,6 +58,35 @@ final readonly class Volume
         return ($volume + $lost) / 6;
     }
 
+    /** As of(), with plain sums: quicker, and less exact where many triangles add up. */
+    public static function roughly(Mesh $mesh): float
+    {
+        $xyz = $mesh->xyz;
+        $corners = $mesh->corners;
+        if ($corners === []) {
+            return 0.0;
+        }
+        $ox = $xyz[3 * $corners[0]];
+        $oy = $xyz[3 * $corners[0] + 1];
+        $oz = $xyz[3 * $corners[0] + 2];
+        $volume = 0.0;
+        $count = count($corners);
+        for ($i = 0; $i < $count; $i += 3) {
+            $a = 3 * $corners[$i];
+            $b = 3 * $corners[$i + 1];
+            $c = 3 * $corners[$i + 2];
+            $bx = $xyz[$b] - $ox;
+            $by = $xyz[$b + 1] - $oy;
+            $bz = $xyz[$b + 2] - $oz;
+            $cx = $xyz[$c] - $ox;
+            $cy = $xyz[$c + 1] - $oy;
+            $cz = $xyz[$c + 2] - $oz;
+            $volume += ($xyz[$a] - $ox) * ($by * $cz - $bz * $cy) + ($xyz[$a + 1] - $oy) * ($bz * $cx - $bx * $cz) + ($xyz[$a + 2] - $oz) * ($bx * $cy - $by * $cx);
+        }
+
+        return $volume / 6;
+    }
+
     public static function measure(Mesh $mesh): self
     {
         $xyz = $mesh->xyz;
