@@ -6,6 +6,7 @@ namespace Isotome\Cut;
 
 use Isotome\Geometry\Plane;
 use Isotome\Geometry\Sides;
+use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Cavities;
 use Isotome\Mesh\Mesh;
 use Isotome\Seal\Cap;
@@ -108,7 +109,7 @@ final class Parting
         $apart = array_map(static fn (int $shell): Mesh => $shells[$shell], $mine);
         $homes = count($apart) > 1 ? Cavities::homes($apart) : array_keys($apart);
         if ($homes === array_keys($apart)) {
-            return $apart;
+            return array_map(Bodies::isOne(...), $apart);
         }
         $bodies = 0;
         $body = [];

@@ -15,6 +15,9 @@ final class Bodies
 {
     private const FEW = 4;
 
+    /** @var \WeakMap<Mesh, int>|null shells of meshes that were counted, or that were made of so many, as long as they are there */
+    private static ?\WeakMap $counted = null;
+
     /** @return list<Mesh> in the order of their first triangles */
     public static function of(Mesh $mesh): array
     {
@@ -23,7 +26,7 @@ final class Bodies
         }
         $parent = self::joined($mesh);
         if (self::roots($parent) === 1) {
-            return [$mesh];
+            return [self::isOne($mesh)];
         }
         $shellOf = self::numbered($parent);
         $shells = ($shellOf === [] ? -1 : max($shellOf)) + 1;
@@ -40,7 +43,7 @@ final class Bodies
             }
         }
         if ($bodies === $shells) {
-            return $parts;
+            return array_map(self::isOne(...), $parts);
         }
         $bodyOf = [];
         foreach ($home as $s => $h) {
@@ -53,9 +56,22 @@ final class Bodies
     /** The number of shells, cavities counted for themselves. */
     public static function shellCount(Mesh $mesh): int
     {
-        $shells = self::shells($mesh);
+        self::$counted ??= new \WeakMap();
+        if (! isset(self::$counted[$mesh])) {
+            $shells = self::shells($mesh);
+            self::$counted[$mesh] = $shells === [] ? 0 : max($shells) + 1;
+        }
 
-        return $shells === [] ? 0 : max($shells) + 1;
+        return self::$counted[$mesh];
+    }
+
+    /** Tells that a mesh is one shell, so that nobody has to count. */
+    public static function isOne(Mesh $mesh): Mesh
+    {
+        self::$counted ??= new \WeakMap();
+        self::$counted[$mesh] = 1;
+
+        return $mesh;
     }
 
     /** @return list<int> shell of each vertex, numbered by lowest vertex; −1 for a vertex without triangles */

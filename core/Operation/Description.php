@@ -15,9 +15,10 @@ final class Description
 {
     /**
      * @param  bool|null  $watertight  when it is known already
+     * @param  int|null  $shells  when their number is known already
      * @return array{triangles: int, vertices: int, shells: int, watertight: bool, volume_mm3: float, area_mm2: float, size_mm: array{float, float, float}, min_mm: array{float, float, float}, max_mm: array{float, float, float}, centroid_mm: array{float, float, float}}
      */
-    public static function of(Mesh $mesh, ?bool $watertight = null): array
+    public static function of(Mesh $mesh, ?bool $watertight = null, ?int $shells = null): array
     {
         $box = Box::of($mesh->xyz);
         $measures = Volume::measure($mesh);
@@ -25,7 +26,7 @@ final class Description
         return [
             'triangles' => $mesh->triangleCount(),
             'vertices' => $mesh->vertexCount(),
-            'shells' => Bodies::shellCount($mesh),
+            'shells' => $shells ?? Bodies::shellCount($mesh),
             'watertight' => $watertight ?? EdgeCheck::of($mesh)->isWatertight(),
             'volume_mm3' => $measures->volume,
             'area_mm2' => $measures->area,

@@ -8,6 +8,7 @@ use Isotome\Cells\Contacts;
 use Isotome\Format\GlbWriter;
 use Isotome\Format\MeshFile;
 use Isotome\Measure\Inertia;
+use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -185,12 +186,14 @@ final class Manifest
     /** @return array<string, mixed> */
     private static function entry(Piece $piece, string $file, Mesh $written): array
     {
+        // The same triangles on vertices that stayed apart: what was found of the piece holds.
+        $isSame = $written->corners === $piece->mesh->corners;
+
         return [
             'name' => $piece->name,
             'id' => Names::id($piece->known ?? $piece->name),
             'file' => $file,
-            // The same triangles on vertices that stayed apart: what was found of the piece holds.
-            ...Description::of($written, $written->corners === $piece->mesh->corners && $piece->watertight === true ? true : null),
+            ...Description::of($written, $isSame && $piece->watertight === true ? true : null, $isSame ? Bodies::shellCount($piece->mesh) : null),
             'parent' => $piece->parent,
             'parents' => $piece->parents(),
             'step' => $piece->step,

@@ -72,6 +72,10 @@ final class PartingTest extends TestCase
             foreach ([[$behind, true, $halves->behindBase], [$ahead, false, $halves->aheadBase]] as [$bodies, $isBehind, $base]) {
                 $expected = Separated::of(Closing::shut($halves->take($isBehind), [[$halves->rim, $cap, $isBehind, $base]], 7));
                 self::assertSame(array_map(Packing::hash(...), $expected), array_map(Packing::hash(...), $bodies), "$what, blade $n");
+                foreach ([...$bodies, ...$expected] as $body) {
+                    // The number of shells that is remembered of a body is the one that would be counted.
+                    self::assertSame(Separated::shellCount(Mesh::of($body->xyz, $body->corners, $body->tags)), Separated::shellCount($body), "$what, blade $n");
+                }
             }
         }
     }
