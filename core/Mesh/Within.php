@@ -4,7 +4,12 @@ declare(strict_types=1);
 
 namespace Isotome\Mesh;
 
-/** Is a place within a body? Told by the surface above it, triangles being found by where they stand on the ground. Rounding decides on the skin itself. */
+use Isotome\Geometry\Orientation;
+
+/**
+ * Is a place within a body? Told by the surface above it, triangles being found by where they stand on the ground: has() quickly, rounding deciding
+ * on the skin itself; isSurely() by exact turns, and not at all where an edge stands exactly above the place.
+ */
 final class Within
 {
     private const PER_BIN = 2;
@@ -76,17 +81,56 @@ final class Within
         $this->bins = $bins;
     }
 
-    public function has(float $x, float $y, float $z): bool
+    /** @return bool|null null where an edge or a corner of the surface stands exactly above or below the place: ask another one */
+    public function isSurely(float $x, float $y, float $z): ?bool
     {
-        $i = (int) floor(($x - $this->x) * $this->perX);
-        $j = (int) floor(($y - $this->y) * $this->perY);
-        if ($i < 0 || $j < 0 || $i >= $this->wide || $j >= $this->deep) {
-            return false;
-        }
         $xyz = $this->mesh->xyz;
         $corners = $this->mesh->corners;
         $winding = 0;
-        foreach ($this->bins[$j * $this->wide + $i] ?? [] as $t) {
+        foreach ($this->binAt($x, $y) as $t) {
+            $a = 3 * $corners[3 * $t];
+            $b = 3 * $corners[3 * $t + 1];
+            $c = 3 * $corners[3 * $t + 2];
+            $one = Orientation::of($xyz[$a], $xyz[$a + 1], $xyz[$b], $xyz[$b + 1], $x, $y);
+            $two = Orientation::of($xyz[$b], $xyz[$b + 1], $xyz[$c], $xyz[$c + 1], $x, $y);
+            $three = Orientation::of($xyz[$c], $xyz[$c + 1], $xyz[$a], $xyz[$a + 1], $x, $y);
+            if ($one * $two < 0 || $two * $three < 0 || $three * $one < 0) {
+                continue;
+            }
+            if ($one === 0 || $two === 0 || $three === 0) {
+                return null;
+            }
+            // Height of the triangle's plane over the place, by barycentric weights.
+            $p = ($xyz[$b] - $x) * ($xyz[$c + 1] - $y) - ($xyz[$b + 1] - $y) * ($xyz[$c] - $x);
+            $q = ($xyz[$c] - $x) * ($xyz[$a + 1] - $y) - ($xyz[$c + 1] - $y) * ($xyz[$a] - $x);
+            $r = ($xyz[$a] - $x) * ($xyz[$b + 1] - $y) - ($xyz[$a + 1] - $y) * ($xyz[$b] - $x);
+            $sum = $p + $q + $r;
+            if ($sum == 0.0) {
+                return null;
+            }
+            if (($p * $xyz[$a + 2] + $q * $xyz[$b + 2] + $r * $xyz[$c + 2]) / $sum > $z) {
+                $winding += $one;
+            }
+        }
+
+        return $winding > 0;
+    }
+
+    /** @return list<int> the triangles that may stand above or below a place */
+    private function binAt(float $x, float $y): array
+    {
+        $i = (int) floor(($x - $this->x) * $this->perX);
+        $j = (int) floor(($y - $this->y) * $this->perY);
+
+        return $i < 0 || $j < 0 || $i >= $this->wide || $j >= $this->deep ? [] : $this->bins[$j * $this->wide + $i] ?? [];
+    }
+
+    public function has(float $x, float $y, float $z): bool
+    {
+        $xyz = $this->mesh->xyz;
+        $corners = $this->mesh->corners;
+        $winding = 0;
+        foreach ($this->binAt($x, $y) as $t) {
             $a = 3 * $corners[3 * $t];
             $b = 3 * $corners[3 * $t + 1];
             $c = 3 * $corners[3 * $t + 2];
