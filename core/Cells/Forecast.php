@@ -34,11 +34,11 @@ final readonly class Forecast
     public static function of(StandIn $body, Complex $complex, float $smallest = 0.0, bool $isSheet = false): self
     {
         $overlay = Overlay::of($body->mesh, $complex, isSkinOnly: $isSheet);
-        [$skin, $inner] = $overlay->lines();
+        [$skin, $inner] = CellLines::of($overlay);
         if ($isSheet) {
-            return new self($skin, $inner, array_fill(0, max(1, count($overlay->measures()[0])), 0.0), $body->isItself);
+            return new self($skin, $inner, array_fill(0, max(1, count(ShardMeasures::of($overlay)[0])), 0.0), $body->isItself);
         }
-        [$volumes, $areas] = $overlay->measures();
+        [$volumes, $areas] = ShardMeasures::of($overlay);
         $factor = 1.0;
         $sum = array_sum($volumes);
         if (! $body->isItself && $sum > 0.0) {

@@ -50,9 +50,9 @@ final class Overlay
 
     private readonly Box $box;
 
-    private readonly Crossings $crossings;
+    public readonly Crossings $crossings;
 
-    private function __construct(private readonly Mesh $mesh, private readonly Complex $complex, private readonly Complex $space, float $reach)
+    private function __construct(public readonly Mesh $mesh, public readonly Complex $complex, private readonly Complex $space, float $reach)
     {
         $this->box = $box = Box::of($mesh->xyz);
         $diagonal = $extent = 0.0;
@@ -702,132 +702,5 @@ final class Overlay
         }
 
         return $left;
-    }
-
-    /** @return array{list<float>, list<float>} lines on the skin, and edges of cells within the body, 6 numbers each, mm */
-    public function lines(): array
-    {
-        $skin = $inner = [];
-        $xyz = $this->xyz;
-        foreach ($this->crossings->chords as $chords) {
-            foreach ($chords as [$p, $q]) {
-                array_push($skin, $xyz[3 * $p], $xyz[3 * $p + 1], $xyz[3 * $p + 2], $xyz[3 * $q], $xyz[3 * $q + 1], $xyz[3 * $q + 2]);
-            }
-        }
-        $seen = [];
-        foreach ($this->caps as $edges) {
-            foreach ($edges as [$p, $q]) {
-                // Rims of facets are met twice or more, chords once.
-                $edge = $p < $q ? $p << 32 | $q : $q << 32 | $p;
-                $seen[$edge] = ($seen[$edge] ?? 0) + 1;
-                if ($seen[$edge] === 2) {
-                    array_push($inner, $xyz[3 * $p], $xyz[3 * $p + 1], $xyz[3 * $p + 2], $xyz[3 * $q], $xyz[3 * $q + 1], $xyz[3 * $q + 2]);
-                }
-            }
-        }
-
-        return [$skin, $inner];
-    }
-
-    /**
-     * Volumes of the shards and areas of the facets between them, from the outlines alone, by the divergence theorem.
-     *
-     * @return array{array<int, float>, array<int, array<int, float>>} shard → mm³; shard → shard → mm²
-     */
-    public function measures(): array
-    {
-        $volumes = $areas = [];
-        $xyz = $this->xyz;
-        $all = $this->mesh->corners;
-        // From the middle of the box: places far from the origin lose no digits.
-        $o = array_map(static fn (float $low, float $high): float => ($low + $high) / 2, Box::of($this->mesh->xyz)->min, Box::of($this->mesh->xyz)->max);
-        [$ox, $oy, $oz] = $o;
-        foreach ($this->whole as $t => $of) {
-            if ($of >= 0) {
-                [$a, $b, $c] = [3 * $all[3 * $t], 3 * $all[3 * $t + 1], 3 * $all[3 * $t + 2]];
-                $volumes[$of] = ($volumes[$of] ?? 0.0) + self::sixth($xyz, $a, $b, $c, $o) / 6;
-            }
-        }
-        foreach ($this->parts as $parts) {
-            foreach ($parts as $of => $edges) {
-                $volumes[$of] = ($volumes[$of] ?? 0.0) + self::cone($xyz, $edges, $o);
-            }
-        }
-        foreach ($this->caps as $f => $edges) {
-            $cone = self::cone($xyz, $edges, $o);
-            $behind = $this->complex->behind[$f] < 0 ? -1 : $this->complex->label[$this->complex->behind[$f]];
-            $ahead = $this->complex->ahead[$f] < 0 ? -1 : $this->complex->label[$this->complex->ahead[$f]];
-            $volumes[$behind] = ($volumes[$behind] ?? 0.0) + $cone;
-            $volumes[$ahead] = ($volumes[$ahead] ?? 0.0) - $cone;
-            [$nx, $ny, $nz] = array_slice($this->complex->planes, 4 * $f, 3);
-            $area = 0.0;
-            foreach ($edges as [$p, $q]) {
-                $p *= 3;
-                $q *= 3;
-                $px = $xyz[$p] - $ox;
-                $py = $xyz[$p + 1] - $oy;
-                $pz = $xyz[$p + 2] - $oz;
-                $qx = $xyz[$q] - $ox;
-                $qy = $xyz[$q + 1] - $oy;
-                $qz = $xyz[$q + 2] - $oz;
-                $area += ($nx * ($py * $qz - $pz * $qy) + $ny * ($pz * $qx - $px * $qz) + $nz * ($px * $qy - $py * $qx)) / 2;
-            }
-            $areas[$behind][$ahead] = $areas[$ahead][$behind] = ($areas[$behind][$ahead] ?? 0.0) + $area;
-        }
-        unset($volumes[-1], $areas[-1]);
-
-        return [$volumes, $areas];
-    }
-
-    /**
-     * Volume of the cone from a place to a flat outline.
-     *
-     * @param  list<float>  $xyz
-     * @param  list<array{int, int}>  $edges
-     * @param  array<float>  $o
-     */
-    private static function cone(array $xyz, array $edges, array $o): float
-    {
-        [$ox, $oy, $oz] = $o;
-        $from = 3 * $edges[0][0];
-        $ax = $xyz[$from] - $ox;
-        $ay = $xyz[$from + 1] - $oy;
-        $az = $xyz[$from + 2] - $oz;
-        $sum = 0.0;
-        foreach ($edges as [$p, $q]) {
-            $p *= 3;
-            $q *= 3;
-            if ($p === $from || $q === $from) {
-                continue;
-            }
-            $bx = $xyz[$p] - $ox;
-            $by = $xyz[$p + 1] - $oy;
-            $bz = $xyz[$p + 2] - $oz;
-            $cx = $xyz[$q] - $ox;
-            $cy = $xyz[$q + 1] - $oy;
-            $cz = $xyz[$q + 2] - $oz;
-            $sum += $ax * ($by * $cz - $bz * $cy) + $ay * ($bz * $cx - $bx * $cz) + $az * ($bx * $cy - $by * $cx);
-        }
-
-        return $sum / 6;
-    }
-
-    /**
-     * @param  list<float>  $xyz
-     * @param  array<float>  $o
-     */
-    private static function sixth(array $xyz, int $a, int $b, int $c, array $o): float
-    {
-        $ax = $xyz[$a] - $o[0];
-        $ay = $xyz[$a + 1] - $o[1];
-        $az = $xyz[$a + 2] - $o[2];
-        $bx = $xyz[$b] - $o[0];
-        $by = $xyz[$b + 1] - $o[1];
-        $bz = $xyz[$b + 2] - $o[2];
-        $cx = $xyz[$c] - $o[0];
-        $cy = $xyz[$c + 1] - $o[1];
-        $cz = $xyz[$c + 2] - $o[2];
-
-        return $ax * ($by * $cz - $bz * $cy) + $ay * ($bz * $cx - $bx * $cz) + $az * ($bx * $cy - $by * $cx);
     }
 }

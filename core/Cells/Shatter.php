@@ -119,7 +119,7 @@ final class Shatter
                 $space = $blade->within($standIn, $attempt, $without);
                 $progress(0.15);
                 if ($joins && ! $blade->hasSites()) {
-                    [$volumes, $areas] = Overlay::of($body, $space)->measures();
+                    [$volumes, $areas] = ShardMeasures::of(Overlay::of($body, $space));
                     $space = JoinCells::of($space, $blade, $volumes, $areas, $least);
                 }
                 $complex = $settings->kerf > 0.0 ? Kerf::of($space, $settings->kerf) : $space;
@@ -154,7 +154,7 @@ final class Shatter
         $without = [];
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $space = $blade->complex($whole, 0, $without);
-            [$volumes] = Overlay::of($body, $space)->measures();
+            [$volumes] = ShardMeasures::of(Overlay::of($body, $space));
             $small = [];
             foreach ($volumes as $cell => $volume) {
                 if ($volume < $least) {

@@ -7,6 +7,7 @@ namespace Isotome\Check;
 use Closure;
 use Isotome\Geometry\ErrorBound;
 use Isotome\Geometry\Orientation;
+use Isotome\Mesh\LeafPairs;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
 
@@ -30,6 +31,9 @@ final readonly class Crossings
 
     private const MOST_PAIRS = 100_000;
 
+    /** Pairs of leaves that are looked at between two reports of progress. */
+    private const AT_A_TIME = 16_384;
+
     /** @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel */
     public static function of(Mesh $mesh, ?Tree $tree = null, ?Closure $progress = null): self
     {
@@ -37,60 +41,45 @@ final readonly class Crossings
             return new self([], []);
         }
         $tree ??= Tree::of($mesh);
-        $xyz = $mesh->xyz;
-        $corners = $mesh->corners;
-        $boxes = $tree->boxes;
-        $order = $tree->order;
-        $count = count($order);
-        $firstLeaf = $tree->firstLeaf;
         [$planes, $reach] = self::planes($mesh);
+        $leaves = new LeafPairs($tree);
         $pairs = [];
         $faces = [];
-        $stackI = [0];
-        $stackJ = [0];
-        $top = 0;
-        $rounds = 0;
-        while ($top >= 0) {
-            $i = $stackI[$top];
-            $j = $stackJ[$top];
-            $top--;
-            if ($i !== $j) {
-                $p = 6 * $i;
-                $q = 6 * $j;
-                if ($boxes[$p] > $boxes[$q + 1] || $boxes[$q] > $boxes[$p + 1] || $boxes[$p + 2] > $boxes[$q + 3] || $boxes[$q + 2] > $boxes[$p + 3]
-                    || $boxes[$p + 4] > $boxes[$q + 5] || $boxes[$q + 4] > $boxes[$p + 5]) {
-                    continue;
+        while (($some = $leaves->next(self::AT_A_TIME)) !== []) {
+            foreach (self::meeting($mesh, $tree->order, $planes, $reach, $some) as [$t, $s]) {
+                $faces[$t] = true;
+                $faces[$s] = true;
+                if (count($pairs) < self::MOST_PAIRS) {
+                    $pairs[] = $t < $s ? [$t, $s] : [$s, $t];
                 }
             }
-            if ($i < $firstLeaf) {
-                $l = 2 * $i + 1;
-                if ($i === $j) {
-                    $top++;
-                    $stackI[$top] = $l;
-                    $stackJ[$top] = $l + 1;
-                    $top++;
-                    $stackI[$top] = $l;
-                    $stackJ[$top] = $l;
-                    $top++;
-                    $stackI[$top] = $l + 1;
-                    $stackJ[$top] = $l + 1;
-                } else {
-                    $m = 2 * $j + 1;
-                    for ($k = 0; $k < 4; $k++) {
-                        $top++;
-                        $stackI[$top] = $l + ($k & 1);
-                        $stackJ[$top] = $m + ($k >> 1);
-                    }
-                }
+            $progress !== null && $progress(min(1.0, $leaves->leaves * Tree::LEAF / $mesh->triangleCount()));
+        }
+        sort($pairs);
+        ksort($faces);
 
-                continue;
-            }
-            if ($i === $j && $progress !== null && (++$rounds & 1023) === 0) {
-                $progress(min(1.0, $rounds * Tree::LEAF / $count));
-            }
-            $startI = ($i - $firstLeaf) * Tree::LEAF;
+        return new self($pairs, $faces);
+    }
+
+    /**
+     * @param  list<int>  $order  see Tree
+     * @param  list<float>  $planes
+     * @param  list<float>  $reach
+     * @param  list<int>  $leaves  two a pair
+     * @return list<array{int, int}> pairs of triangles of these leaves that meet
+     */
+    private static function meeting(Mesh $mesh, array $order, array $planes, array $reach, array $leaves): array
+    {
+        $xyz = $mesh->xyz;
+        $corners = $mesh->corners;
+        $count = count($order);
+        $met = [];
+        for ($at = 0, $end = count($leaves); $at < $end; $at += 2) {
+            $i = $leaves[$at];
+            $j = $leaves[$at + 1];
+            $startI = $i * Tree::LEAF;
             $endI = $startI + Tree::LEAF < $count ? $startI + Tree::LEAF : $count;
-            $startJ = ($j - $firstLeaf) * Tree::LEAF;
+            $startJ = $j * Tree::LEAF;
             $endJ = $startJ + Tree::LEAF < $count ? $startJ + Tree::LEAF : $count;
             for ($m = $startI; $m < $endI; $m++) {
                 $t = $order[$m];
@@ -150,35 +139,18 @@ final readonly class Crossings
                             continue;
                         }
                     }
-                    if ($isShared === 2) {
-                        if (TrianglePair::meets($xyz, [$a, $b, $c], [$p, $q, $r])) {
-                            $faces[$t] = true;
-                            $faces[$s] = true;
-                            if (count($pairs) < self::MOST_PAIRS) {
-                                $pairs[] = $t < $s ? [$t, $s] : [$s, $t];
-                            }
-                        }
-
-                        continue;
-                    }
-                    if (($isShared === 0 && self::boxesApart($xyz, $a, $b, $c, $p, $q, $r))
-                        || self::isSeparated($xyz, $a, $b, $c, $p, $q, $r, $nx, $ny, $nz) || self::isSeparated($xyz, $p, $q, $r, $a, $b, $c, $mx, $my, $mz)) {
+                    if ($isShared < 2 && (($isShared === 0 && self::boxesApart($xyz, $a, $b, $c, $p, $q, $r))
+                        || self::isSeparated($xyz, $a, $b, $c, $p, $q, $r, $nx, $ny, $nz) || self::isSeparated($xyz, $p, $q, $r, $a, $b, $c, $mx, $my, $mz))) {
                         continue;
                     }
                     if (TrianglePair::meets($xyz, [$a, $b, $c], [$p, $q, $r])) {
-                        $faces[$t] = true;
-                        $faces[$s] = true;
-                        if (count($pairs) < self::MOST_PAIRS) {
-                            $pairs[] = $t < $s ? [$t, $s] : [$s, $t];
-                        }
+                        $met[] = [$t, $s];
                     }
                 }
             }
         }
-        sort($pairs);
-        ksort($faces);
 
-        return new self($pairs, $faces);
+        return $met;
     }
 
     private static function disagree(int $a, int $b, int $c, int $p, int $q, int $r): bool

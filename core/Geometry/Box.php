@@ -57,6 +57,14 @@ final readonly class Box
         return [$this->max[0] - $this->min[0], $this->max[1] - $this->min[1], $this->max[2] - $this->min[2]];
     }
 
+    /** Length from corner to corner, mm. */
+    public function diagonal(): float
+    {
+        [$x, $y, $z] = $this->size();
+
+        return sqrt($x ** 2 + $y ** 2 + $z ** 2);
+    }
+
     public function holds(self $other): bool
     {
         for ($k = 0; $k < 3; $k++) {
