@@ -59,6 +59,9 @@ final class RunCommand extends MeshCommand
         $read = $this->mesh($input, $recipe->units);
         $file = basename($this->text($input, 'input'));
         $runner = Runner::on(pathinfo($file, PATHINFO_FILENAME), $read->mesh, $read->parts);
+        $triangles = $read->mesh->triangleCount();
+        // The runner lets go of it when it is cut: then it is gone before the pieces are written.
+        unset($read);
         $terminal = $output instanceof ConsoleOutputInterface && stream_isatty(STDERR) ? new ProgressBar($output->getErrorOutput(), 100 * count($recipe->steps)) : null;
         foreach ($recipe->steps as $n => $step) {
             $runner->run($step, $terminal === null ? null : static function (float $share) use ($terminal, $n): void {
@@ -66,7 +69,7 @@ final class RunCommand extends MeshCommand
             });
         }
         $terminal?->finish();
-        $document = $this->write($out, $recipe->toArray(), $file, $read->mesh->triangleCount(), $runner, $as, $isTogether, $density === null ? null : (float) $density);
+        $document = $this->write($out, $recipe->toArray(), $file, $triangles, $runner, $as, $isTogether, $density === null ? null : (float) $density);
 
         return $this->say($input, $output, $document, $runner->records());
     }

@@ -41,7 +41,7 @@ final class Divided
     public Rim $rim;
 
     /** @var array<int, int> rim point of each vertex on the plane */
-    private readonly array $pointOf;
+    private array $pointOf;
 
     /** @var list<float> coordinates of the rim's points */
     private array $points = [];
@@ -67,7 +67,7 @@ final class Divided
      * @param  list<float>  $xyz
      * @param  list<int>  $sides  see Sides::of
      */
-    private function __construct(private readonly array $xyz, private readonly array $sides, private readonly Plane $plane)
+    private function __construct(private array $xyz, private array $sides, private readonly Plane $plane)
     {
         $this->odd = count($sides) | 1;
         $on = array_keys($sides, 0, true);
@@ -423,7 +423,8 @@ final class Divided
         }
         [$from, $to, $tags] = self::withoutOpposites($this->from, $this->to, $this->rimTags, $points);
         $this->rim = new Rim($this->plane, $this->points, $from, $to, $tags, $edges);
-        $this->points = $this->onEdge = $this->beside = $this->from = $this->to = $this->rimTags = [];
+        // Of no more use, and large.
+        $this->xyz = $this->sides = $this->pointOf = $this->points = $this->onEdge = $this->beside = $this->from = $this->to = $this->rimTags = [];
     }
 
     /**

@@ -25,7 +25,7 @@ final class Parting
     private readonly Divided $divided;
 
     /** @var list<int> see Sides::of */
-    private readonly array $sides;
+    private array $sides;
 
     /** @var list<int> see Divided::touched */
     private array $touched = [];
@@ -80,6 +80,7 @@ final class Parting
         }
         [$numbers, $sideOf] = $this->shells($parent, $needed, $wantsBehind, $wantsAhead);
         unset($needed);
+        $this->sides = [];
         foreach ($borders as $side => $border) {
             foreach ($border->number($parent, $numbers, count($sideOf)) as $_) {
                 $sideOf[] = $side;

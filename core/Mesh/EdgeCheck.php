@@ -10,6 +10,9 @@ namespace Isotome\Mesh;
  */
 final readonly class EdgeCheck
 {
+    /** Edges of so many triangles take about 200 MB. */
+    private const AT_A_TIME = 2_500_000;
+
     private function __construct(
         public int $triangles,
         public int $openEdges,
@@ -18,9 +21,56 @@ final readonly class EdgeCheck
     ) {
     }
 
-    public static function of(Mesh $mesh): self
+    /** @param  int  $atATime  triangles of which all edges are kept at a time: of more, those that begin in one stretch of vertices after the other */
+    public static function of(Mesh $mesh, int $atATime = self::AT_A_TIME): self
     {
-        return self::isPaired($mesh) ? new self($mesh->triangleCount(), 0, 0, 0) : self::counted($mesh);
+        return self::areAllPaired($mesh, $atATime) ? new self($mesh->triangleCount(), 0, 0, 0) : self::counted($mesh);
+    }
+
+    private static function areAllPaired(Mesh $mesh, int $atATime): bool
+    {
+        if ($mesh->triangleCount() <= $atATime) {
+            return self::isPaired($mesh);
+        }
+        $each = intdiv($mesh->vertexCount() * $atATime, $mesh->triangleCount()) + 1;
+        for ($from = 0; $from < $mesh->vertexCount(); $from += $each) {
+            if (! self::isPairedFrom($mesh, $from, $from + $each)) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+
+    /** isPaired() for the edges whose lower end is from one vertex on and below another. */
+    private static function isPairedFrom(Mesh $mesh, int $from, int $below): bool
+    {
+        $corners = $mesh->corners;
+        $odd = $mesh->vertexCount() | 1;
+        $waiting = [];
+        $closed = [];
+        $found = 0;
+        $count = count($corners);
+        for ($i = 0; $i < $count; $i += 3) {
+            $a = $corners[$i + 2];
+            for ($k = $i; $k < $i + 3; $k++) {
+                $b = $corners[$k];
+                $low = $a < $b ? $a : $b;
+                if ($low >= $from && $low < $below) {
+                    $key = $b * $odd + $a;
+                    if (isset($waiting[$key])) {
+                        unset($waiting[$key]);
+                        $closed[$a < $b ? $a * $odd + $b : $key] = 1;
+                        $found++;
+                    } else {
+                        $waiting[$a * $odd + $b] = 1;
+                    }
+                }
+                $a = $b;
+            }
+        }
+
+        return $waiting === [] && count($closed) === $found;
     }
 
     /**

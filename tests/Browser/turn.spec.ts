@@ -70,3 +70,22 @@ test('a mesh with Y up is stood upright when it is brought in', async ({ page })
     await page.getByRole('radio', { name: 'Lineage' }).click()
     await expect(page.locator('[data-step="1"]')).toContainText('Turn 90° about X')
 })
+
+test('what became of bringing in is told, though it was over before the page asked for the project', async ({ page, request }) => {
+    await page.goto('/')
+    await drop(page, 'quick post.stl', stl('post'))
+    let run = ''
+    page.on('response', async (response) => {
+        if (response.request().method() === 'POST' && response.url().endsWith('/projects')) run = ((await response.json()) as { run: { id: string } }).run.id
+    })
+    await page.route(/\/projects\/\d+$/, async (route) => {
+        await expect.poll(async () => (run ? ((await (await request.get(`/api/v1/runs/${run}`)).json()) as { over: boolean }).over : false)).toBe(true)
+        await route.continue()
+    })
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await expect(page.getByRole('status')).toContainText('Brought in, watertight.')
+    // Who comes back later is not told again.
+    await page.reload()
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
+    await expect(page.getByRole('status')).toHaveCount(0)
+})

@@ -115,4 +115,26 @@ final class ChecksTest extends TestCase
     {
         self::assertSame([[1.0, 1.0, 1.0, 3.0, 3.0, 3.0, 4.0, 4.0, 4.0], [2, 0, 1]], Compact::of([0.0, 0.0, 0.0, 1.0, 1.0, 1.0, 2.0, 2.0, 2.0, 3.0, 3.0, 3.0, 4.0, 4.0, 4.0], [4, 1, 3]));
     }
+
+    public function test_edges_looked_at_in_stretches_are_found_the_same(): void
+    {
+        $ball = Solids::sphere(10, 3);
+        $turned = $ball->corners;
+        [$turned[300], $turned[301]] = [$turned[301], $turned[300]];
+        $bodies = [
+            'whole' => $ball,
+            'without a face' => Mesh::of($ball->xyz, array_slice($ball->corners, 0, -3)),
+            'a face turned over' => Mesh::of($ball->xyz, $turned),
+            'a face twice' => Mesh::of($ball->xyz, [...$ball->corners, ...array_slice($ball->corners, 600, 3)]),
+            // Every edge of these four faces closes twice.
+            'a fold' => Mesh::of($ball->xyz, [...$ball->corners, 5, 9, 12, 5, 12, 9, 5, 9, 12, 5, 12, 9]),
+        ];
+        foreach ($bodies as $what => $mesh) {
+            $whole = EdgeCheck::of($mesh);
+            self::assertSame($what === 'whole', $whole->isWatertight(), $what);
+            foreach ([1, 7, 100, 1279] as $atATime) {
+                self::assertEquals($whole, EdgeCheck::of($mesh, $atATime), "$what, $atATime at a time");
+            }
+        }
+    }
 }

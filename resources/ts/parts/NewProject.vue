@@ -6,6 +6,7 @@ import { api, bringIn } from '../api/client'
 import { said } from '../api/latest'
 import type { Units, Upload } from '../api/types'
 import { count, size } from '../format'
+import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import UpChoice from './UpChoice.vue'
 
@@ -86,6 +87,7 @@ async function accept() {
     try {
         const made = await api.accept(uploads.value.map((upload) => upload.id), name.value, units.value, up.value)
         uploads.value = []
+        useProject().made(made.id, made.run)
         await router.push({ name: 'project', params: { id: made.id } })
     } catch (error) {
         problem.value = said(error)

@@ -27,6 +27,9 @@ export const title = (piece: Piece) => piece.title ?? label(piece.name)
 /** Changes of mind one after the other. */
 let turns: Promise<void> = Promise.resolve()
 
+/** The run that brings in a project, until its page opens. */
+let making: { id: number; run: Run } | null = null
+
 /** The open project: what the server knows of it, and what the person has picked and hidden. */
 export const useProject = defineStore('project', {
     state: (): State => ({ project: null, hidden: [], picked: [], run: null, result: '', problem: '', spread: 0, before: null, editing: null, lost: false }),
@@ -81,11 +84,18 @@ export const useProject = defineStore('project', {
         stepOf(id: number | null): Step | null {
             return this.project?.steps.find((step) => step.id === id) ?? null
         },
+        /** A project was made by this run: whoever opens it is told what came of it, however quick it was. */
+        made(id: number, run: Run) {
+            making = { id, run }
+        },
         async open(id: number) {
             this.$reset()
+            const made = making?.id === id ? making.run : null
+            making = null
             try {
                 this.take(await api.project(id))
-                if (this.project?.run && !this.project.run.over) void this.follow(this.project.run)
+                if (made) void this.follow(made)
+                else if (this.project?.run && !this.project.run.over) void this.follow(this.project.run)
                 else if (this.project && !this.living.length && this.project.run?.message) this.problem = this.project.run.message
             } catch (error) {
                 this.refused(error)
