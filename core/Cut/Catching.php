@@ -6,6 +6,7 @@ namespace Isotome\Cut;
 
 use Isotome\Geometry\Plane;
 use Isotome\Geometry\Sides;
+use Isotome\Mesh\Mark;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -54,7 +55,7 @@ final readonly class Catching
             $b = $corners[$i + 1];
             $c = $corners[$i + 2];
             if (isset($near[$a]) || isset($near[$b]) || isset($near[$c])) {
-                if ($tag > 0) {
+                if (Mark::isInside($tag)) {
                     unset($near[$a], $near[$b], $near[$c]);
                 } else {
                     $touched[] = $t;

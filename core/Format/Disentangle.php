@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
+use Isotome\Mesh\Mark;
+
 /**
  * Mends a closed surface after vertices fell together.
  *
@@ -194,7 +196,7 @@ final class Disentangle
     /** @param  array{int, int}  $pair */
     private function cutFaces(array $pair): int
     {
-        return ($this->tags[intdiv($pair[0], 3)] > 0 ? 1 : 0) + ($this->tags[intdiv($pair[1], 3)] > 0 ? 1 : 0);
+        return (Mark::isInside($this->tags[intdiv($pair[0], 3)]) ? 1 : 0) + (Mark::isInside($this->tags[intdiv($pair[1], 3)]) ? 1 : 0);
     }
 
     /** A new vertex near the edge, at a place where none is yet. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Affine;
 
 /**
  * Reads glTF 2.0 binary: static triangles with node transforms, metres and Y up brought to millimetres and Z up.
@@ -206,12 +207,12 @@ final class GlbReader
             throw $this->bad('its nodes are nested too deep, in a circle, or are too many');
         }
         $node = $this->entry('nodes', $n);
-        $transform = Transform::then($this->transform($node), $above);
+        $transform = Affine::then($this->transform($node), $above);
         if (is_int($node['mesh'] ?? null)) {
             $mesh = $this->entry('meshes', $node['mesh']);
             $name = is_string($node['name'] ?? null) && $node['name'] !== '' ? $node['name'] : (is_string($mesh['name'] ?? null) ? $mesh['name'] : "node $n");
             [$xyz, $corners, $tags] = $this->primitives($mesh);
-            $assembly->add($name, Transform::points($xyz, $transform), Transform::corners($corners, $transform), $tags);
+            $assembly->add($name, Affine::points($xyz, $transform), Affine::corners($corners, $transform), $tags);
         }
         foreach ($this->numbers($node['children'] ?? []) as $child) {
             $this->node($assembly, $child, $transform, $depth + 1);

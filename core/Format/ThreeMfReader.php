@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Affine;
 use XMLReader;
 use ZipArchive;
 
@@ -301,7 +302,7 @@ final class ThreeMfReader
     private function transform(?string $text): array
     {
         if ($text === null) {
-            return Transform::IDENTITY;
+            return Affine::IDENTITY;
         }
         $numbers = array_map(TextNumber::of(...), preg_split('/\s+/', trim($text)) ?: []);
         if (count($numbers) !== 12 || ! is_finite(array_sum($numbers))) {
@@ -361,16 +362,16 @@ final class ThreeMfReader
             throw $this->bad('its components are nested too deep or are too many');
         }
         if ($object['corners'] !== []) {
-            $points = Transform::points($object['xyz'], $transform);
+            $points = Affine::points($object['xyz'], $transform);
             if ($this->scale !== 1.0) {
                 foreach ($points as $i => $c) {
                     $points[$i] = $c * $this->scale;
                 }
             }
-            $assembly->add($object['name'] === '' ? "object $id" : $object['name'], array_values($points), Transform::corners($object['corners'], $transform), $object['tags']);
+            $assembly->add($object['name'] === '' ? "object $id" : $object['name'], array_values($points), Affine::corners($object['corners'], $transform), $object['tags']);
         }
         foreach ($object['components'] as [$inner, $own]) {
-            $this->place($assembly, $inner, Transform::then($own, $transform), $above + [$id => true]);
+            $this->place($assembly, $inner, Affine::then($own, $transform), $above + [$id => true]);
         }
     }
 }

@@ -133,4 +133,21 @@ final readonly class Plane
 
         return [$right, [-$nz * $right[1], $nz * $right[0], $nx * $right[1] - $ny * $right[0]]];
     }
+
+    /** @return list<float> the reflection over it as 12 numbers: where the three axes come to, then the origin */
+    public function reflection(): array
+    {
+        $n = [$this->nx, $this->ny, $this->nz];
+        $map = [];
+        for ($axis = 0; $axis < 3; $axis++) {
+            for ($k = 0; $k < 3; $k++) {
+                $map[] = ($axis === $k ? 1.0 : 0.0) - 2 * $n[$axis] * $n[$k];
+            }
+        }
+        foreach ($n as $part) {
+            $map[] = 2 * $this->offset * $part;
+        }
+
+        return $map;
+    }
 }

@@ -85,6 +85,23 @@ final readonly class Turn
     }
 
     /**
+     * @param  array{float, float, float}  $through  a point that stays where it is, mm
+     * @return list<float> 12 numbers: where the three axes come to, then the origin
+     */
+    public function map(array $through): array
+    {
+        $map = [];
+        for ($axis = 0; $axis < 3; $axis++) {
+            array_push($map, $this->rows[0][$axis], $this->rows[1][$axis], $this->rows[2][$axis]);
+        }
+        foreach ($this->rows as $k => $row) {
+            $map[] = $through[$k] - ($row[0] * $through[0] + $row[1] * $through[1] + $row[2] * $through[2]);
+        }
+
+        return $map;
+    }
+
+    /**
      * @param  list<float>  $xyz  3 a point, mm
      * @param  array{float, float, float}  $through  a point that stays where it is, mm
      * @return list<float>

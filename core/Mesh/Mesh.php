@@ -12,6 +12,7 @@ use Isotome\Exception\BadMesh;
  * xyz      3 floats a vertex, millimetres.
  * corners  3 vertex numbers a triangle, counter-clockwise seen from outside.
  * tags     1 number a triangle: 0 is skin, k is inside, made by step k.
+ * skin     what it carries besides its shape, or null. Operations give meshes without; see Carry.
  */
 final readonly class Mesh
 {
@@ -24,6 +25,7 @@ final readonly class Mesh
         public array $xyz,
         public array $corners,
         public array $tags,
+        public ?Skin $skin,
     ) {
     }
 
@@ -36,7 +38,7 @@ final readonly class Mesh
      *
      * @throws BadMesh when the lengths do not fit together
      */
-    public static function of(array $xyz, array $corners, ?array $tags = null): self
+    public static function of(array $xyz, array $corners, ?array $tags = null, ?Skin $skin = null): self
     {
         $triangles = intdiv(count($corners), 3);
         $tags ??= $triangles === 0 ? [] : array_fill(0, $triangles, 0);
@@ -47,7 +49,12 @@ final readonly class Mesh
             ));
         }
 
-        return new self($xyz, $corners, $tags);
+        return new self($xyz, $corners, $tags, $skin?->fits($triangles));
+    }
+
+    public function withSkin(?Skin $skin): self
+    {
+        return $skin === $this->skin ? $this : new self($this->xyz, $this->corners, $this->tags, $skin?->fits($this->triangleCount()));
     }
 
     public function vertexCount(): int

@@ -33,6 +33,19 @@ final class Packing
         return self::pack('v*', $numbers);
     }
 
+    /** @return list<int> of 32-bit whole numbers */
+    public static function ofLongs(string $bytes): array
+    {
+        $numbers = [];
+        for ($i = 0; $i < strlen($bytes); $i += 4 * self::CHUNK) {
+            /** @var array<int, int> $some */
+            $some = unpack('V*', substr($bytes, $i, 4 * self::CHUNK));
+            array_push($numbers, ...$some);
+        }
+
+        return $numbers;
+    }
+
     /** Tells a mesh from every other: equal hashes mean equal vertices, triangles and tags, in the same order. */
     public static function hash(Mesh $mesh): string
     {

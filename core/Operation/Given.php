@@ -39,6 +39,16 @@ final readonly class Given
         return new self($mesh, $parents, $name);
     }
 
+    /**
+     * The same of other parents and with another mesh.
+     *
+     * @param  non-empty-list<Piece>  $parents
+     */
+    public function with(array $parents, Mesh $mesh): self
+    {
+        return new self($mesh, $parents, $this->name);
+    }
+
     public function isInPlace(): bool
     {
         return count($this->parents) === 1 && $this->name === $this->parents[0]->name;

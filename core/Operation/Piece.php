@@ -28,6 +28,11 @@ final readonly class Piece
     ) {
     }
 
+    public function withMesh(Mesh $mesh): self
+    {
+        return new self($this->name, $mesh, $this->parent, $this->step, $this->colour, $this->watertight, $this->known, $this->others);
+    }
+
     /** @return list<string> all pieces that it was made of */
     public function parents(): array
     {

@@ -93,7 +93,8 @@ final class Runner
         }
         memory_reset_peak_usage();
         $start = hrtime(true);
-        $applied = $step->apply($taken, new Work($number, $at, $progress));
+        $work = new Work($number, $at, $progress);
+        $applied = Carrying::through($taken, $step, static fn (array $pieces): Applied => $step->apply($pieces, $work));
         $refusal = $applied->took === [] ? $step->refusal($taken, $at) : null;
         if ($refusal !== null) {
             throw new BadBlade($refusal);

@@ -67,6 +67,17 @@ abstract class Step
      */
     abstract public function apply(array $pieces, Work $work): Applied;
 
+    /**
+     * Where else than in its place a triangle may have been put whole: isometries as 12 numbers, see Isotome\Mesh\Carry.
+     *
+     * @param  non-empty-list<Piece>  $pieces
+     * @return list<list<float>>
+     */
+    public function images(array $pieces): array
+    {
+        return [];
+    }
+
     /** Whether pieces made of watertight ones must be watertight. */
     abstract public function closes(): bool;
 

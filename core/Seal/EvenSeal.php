@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Seal;
 
 use Isotome\Exception\BadBlade;
+use Isotome\Mesh\Mark;
 use SplPriorityQueue;
 
 /**
@@ -133,7 +134,7 @@ final class EvenSeal
         foreach ($from as $e => $p) {
             $q = $to[$e];
             // Edges that lie twice must stay as they are.
-            $may = ($tags[$p][$q] ?? -1) >= 0 && ! isset($tags[$q][$p]) && ($this->edge !== null || $tags[$p][$q] === 0);
+            $may = ($tags[$p][$q] ?? -1) >= 0 && ! isset($tags[$q][$p]) && ($this->edge !== null || ! Mark::isInside($tags[$p][$q]));
             $this->rim[$p][$q] = $may ? $e : -1;
             $this->edgeTag[$e] = $tags[$p][$q] ?? -1;
         }
@@ -239,7 +240,7 @@ final class EvenSeal
                 $this->size[$point] = (float) $this->edge;
             }
             // What the length alone gave is final on an earlier cut face.
-            if (($this->edgeTag[$edge] ?? 0) > 0) {
+            if (($this->edgeTag[$edge] ?? 0) > 0 && Mark::isInside($this->edgeTag[$edge])) {
                 $this->freeze($p, $q, $edge);
             }
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Operation\Kind;
 
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Turn;
 use Isotome\Mesh\Mesh;
 use Isotome\Mirror\Copies;
 use Isotome\Mirror\MirrorOutcome;
@@ -49,6 +50,13 @@ final class CopiesStep extends MirroringStep
     {
         /** @var float */
         return $this->settings['catch'];
+    }
+
+    public function images(array $pieces): array
+    {
+        ['through' => $through, 'axis' => $axis, 'count' => $count] = $this->copies();
+
+        return array_map(static fn (int $n): array => Turn::about($axis, 360.0 * $n / $count)->map($through), range(1, $count - 1));
     }
 
     public function mirror(Mesh $mesh, int $tag): MirrorOutcome

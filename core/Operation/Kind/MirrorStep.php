@@ -6,6 +6,7 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Affine;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
 use Isotome\Mirror\Band;
@@ -62,6 +63,18 @@ final class MirrorStep extends MirroringStep
     public function settings(): MirrorSettings
     {
         return $this->mirror;
+    }
+
+    public function images(array $pieces): array
+    {
+        $images = [];
+        foreach ($this->mirror->planes as $plane) {
+            $reflection = $plane->reflection();
+            // Over each plane goes what the ones before it gave.
+            $images = [...$images, $reflection, ...array_map(static fn (array $image): array => Affine::then($image, $reflection), $images)];
+        }
+
+        return $images;
     }
 
     public function mirror(Mesh $mesh, int $tag): MirrorOutcome

@@ -42,6 +42,11 @@ abstract class TurningStep extends Step
         return new Applied($took, $gave, new Report);
     }
 
+    final public function images(array $pieces): array
+    {
+        return [$this->turn()->map($this->through($pieces))];
+    }
+
     /**
      * The point that stays where it is: the one given, or the middle of the box around all pieces.
      *

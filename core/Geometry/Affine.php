@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Format;
+namespace Isotome\Geometry;
 
 /** Affine maps as 12 numbers: the images of the three axes, then of the origin (a 4 × 3 matrix row by row, as 3MF writes it). */
-final class Transform
+final class Affine
 {
     public const IDENTITY = [1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0];
 
@@ -67,6 +67,34 @@ final class Transform
         $turned = [];
         for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
             array_push($turned, $corners[$i], $corners[$i + 2], $corners[$i + 1]);
+        }
+
+        return $turned;
+    }
+
+    /**
+     * Directions after the map: as points, without what it moves.
+     *
+     * @param  list<float>  $m
+     * @param  list<float>  $xyz
+     * @return list<float>
+     */
+    public static function directions(array $xyz, array $m): array
+    {
+        return self::points($xyz, [...array_slice($m, 0, 9), 0.0, 0.0, 0.0]);
+    }
+
+    /**
+     * The inverse of an isometry.
+     *
+     * @param  list<float>  $m
+     * @return list<float>
+     */
+    public static function back(array $m): array
+    {
+        $turned = [$m[0], $m[3], $m[6], $m[1], $m[4], $m[7], $m[2], $m[5], $m[8]];
+        foreach (self::directions([$m[9], $m[10], $m[11]], $turned) as $c) {
+            $turned[] = -$c;
         }
 
         return $turned;

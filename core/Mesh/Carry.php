@@ -1,0 +1,306 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Mesh;
+
+use Isotome\Geometry\Affine;
+
+/**
+ * Brings what meshes carry over to what an operation made of them. The operation was given marked meshes (see Mark), so each triangle says which one it is a
+ * part of; within a flat triangle everything is linear, so the values at a corner follow from its place, by barycentric coordinates.
+ *
+ * Guarantees: a triangle that is still whole has the very same values; a function that is linear over the surface stays that function at every corner of the
+ * skin; a corner that was moved off its triangle has the values of the place on it that is nearest, so nothing is ever taken from beyond a seam. New faces
+ * have no material, no texture coordinates and no normal.
+ */
+final class Carry
+{
+    private Mesh $source;
+
+    /** @var array<string, Layer> */
+    private array $layers;
+
+    /**
+     * @param  non-empty-list<Mesh>  $sources  as they were marked, one numbered on from the other
+     * @param  list<list<float>>  $images  where else triangles were put, besides where they were: maps of 12 numbers (the images of the axes, then of the origin)
+     * @param  list<list<float>>  $back  their inverses
+     */
+    private function __construct(array $sources, private readonly array $images, private readonly array $back)
+    {
+        $this->source = count($sources) === 1 ? $sources[0] : self::together($sources);
+        $this->layers = $this->source->skin->layers ?? [];
+    }
+
+    /**
+     * @param  non-empty-list<Mesh>  $sources  what was marked, in the order of the marks
+     * @param  Mesh  $made  with marks
+     * @param  list<list<float>>  $images  isometries by which triangles were moved: 12 numbers each, the images of the three axes, then of the origin
+     * @return Mesh without marks
+     */
+    public static function over(array $sources, Mesh $made, array $images = []): Mesh
+    {
+        return self::overAll($sources, [$made], $images)[0];
+    }
+
+    /**
+     * @param  non-empty-list<Mesh>  $sources
+     * @param  list<Mesh>  $made
+     * @param  list<list<float>>  $images
+     * @return list<Mesh>
+     */
+    public static function overAll(array $sources, array $made, array $images = []): array
+    {
+        $carry = new self($sources, $images, array_map(Affine::back(...), $images));
+
+        return array_map($carry->to(...), $made);
+    }
+
+    private function to(Mesh $made): Mesh
+    {
+        $tags = array_map(Mark::tag(...), $made->tags);
+        $skin = $this->source->skin;
+        if ($skin === null) {
+            return Mesh::of($made->xyz, $made->corners, $tags);
+        }
+        $xyz = $made->xyz;
+        $corners = $made->corners;
+        $from = $this->source->xyz;
+        $old = $this->source->corners;
+        $materials = '';
+        $values = array_fill_keys(array_keys($this->layers), '');
+        $blank = [];
+        foreach ($this->layers as $name => $layer) {
+            $blank[$name] = Layer::blank($name, $layer->width);
+        }
+        // Vertex of the source at the same place, −1 for none; −2 where nobody has looked.
+        $was = $made->xyz === [] ? [] : array_fill(0, $made->vertexCount(), -2);
+        // Whole triangles that follow each other are copied at once: from where, and how many.
+        $first = $run = 0;
+        $marks = $made->tags;
+        $marks[] = 0;
+        foreach ($marks as $t => $mark) {
+            $s = ($mark >> 16) - 1;
+            $isWhole = false;
+            if ($s >= 0) {
+                $isWhole = true;
+                for ($k = 0; $k < 3; $k++) {
+                    $v = $corners[3 * $t + $k];
+                    if ($was[$v] === -2) {
+                        $was[$v] = -1;
+                        for ($l = 0; $l < 3; $l++) {
+                            $o = $old[3 * $s + $l];
+                            if ($xyz[3 * $v] === $from[3 * $o] && $xyz[3 * $v + 1] === $from[3 * $o + 1] && $xyz[3 * $v + 2] === $from[3 * $o + 2]) {
+                                $was[$v] = $o;
+                                break;
+                            }
+                        }
+                    }
+                    if ($was[$v] !== $old[3 * $s + $k]) {
+                        $isWhole = false;
+                        break;
+                    }
+                }
+            }
+            if ($isWhole && $s === $first + $run) {
+                $run++;
+
+                continue;
+            }
+            if ($run > 0) {
+                $materials .= substr($skin->materials, 4 * $first, 4 * $run);
+                foreach ($this->layers as $name => $layer) {
+                    $values[$name] .= substr($layer->bytes, $layer->stride() * $first, $layer->stride() * $run);
+                }
+                $run = 0;
+            }
+            if ($isWhole) {
+                $first = $s;
+                $run = 1;
+            } elseif ($s >= 0) {
+                $materials .= substr($skin->materials, 4 * $s, 4);
+                $places = [];
+                foreach ([3 * $t, 3 * $t + 1, 3 * $t + 2] as $h) {
+                    $v = 3 * $corners[$h];
+                    array_push($places, $xyz[$v], $xyz[$v + 1], $xyz[$v + 2]);
+                }
+                foreach ($this->parted($s, $places) as $name => $bytes) {
+                    $values[$name] .= $bytes;
+                }
+            } elseif ($t < count($tags)) {
+                $materials .= "\0\0\0\0";
+                foreach ($blank as $name => $bytes) {
+                    $values[$name] .= $bytes;
+                }
+            }
+        }
+        $layers = [];
+        foreach ($this->layers as $name => $layer) {
+            $layers[$name] = new Layer($layer->width, $values[$name]);
+        }
+
+        return Mesh::of($xyz, $corners, $tags, new Skin($skin->looks, $materials, $layers));
+    }
+
+    /**
+     * The values at three places of a triangle.
+     *
+     * @param  list<float>  $places  9 numbers
+     * @return array<string, string> bytes by layer
+     */
+    private function parted(int $s, array $places): array
+    {
+        $xyz = $this->source->xyz;
+        $triangle = [];
+        for ($k = 0; $k < 3; $k++) {
+            $v = 3 * $this->source->corners[3 * $s + $k];
+            array_push($triangle, $xyz[$v], $xyz[$v + 1], $xyz[$v + 2]);
+        }
+        [$shares, $away] = self::shares($triangle, $places);
+        $image = null;
+        foreach ($this->back as $n => $map) {
+            [$others, $farther] = self::shares($triangle, Affine::points($places, $map));
+            if ($farther < $away) {
+                [$shares, $away, $image] = [$others, $farther, $this->images[$n]];
+            }
+        }
+        $parted = [];
+        foreach ($this->layers as $name => $layer) {
+            $at = $layer->at($s);
+            $width = $layer->width;
+            $values = [];
+            foreach ($shares as [$a, $b, $c]) {
+                for ($k = 0; $k < $width; $k++) {
+                    $values[] = $a * $at[$k] + $b * $at[$width + $k] + $c * $at[2 * $width + $k];
+                }
+            }
+            $parted[$name] = pack('e*', ...($name === Skin::NORMAL ? self::unit($image === null ? $values : Affine::directions($values, $image)) : $values));
+        }
+
+        return $parted;
+    }
+
+    /**
+     * Barycentric coordinates of three places, or of the nearest places of the triangle, and how far these are away in all, mm.
+     *
+     * @param  list<float>  $triangle  9 numbers
+     * @param  list<float>  $places  9 numbers
+     * @return array{list<array{float, float, float}>, float}
+     */
+    private static function shares(array $triangle, array $places): array
+    {
+        [$ax, $ay, $az, $bx, $by, $bz, $cx, $cy, $cz] = $triangle;
+        [$ux, $uy, $uz] = [$bx - $ax, $by - $ay, $bz - $az];
+        [$vx, $vy, $vz] = [$cx - $ax, $cy - $ay, $cz - $az];
+        [$nx, $ny, $nz] = [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
+        $square = $nx * $nx + $ny * $ny + $nz * $nz;
+        $shares = [];
+        $away = 0.0;
+        for ($k = 0; $k < 9; $k += 3) {
+            [$px, $py, $pz] = [$places[$k] - $ax, $places[$k + 1] - $ay, $places[$k + 2] - $az];
+            $b = $c = -1.0;
+            if ($square > 0.0) {
+                $b = (($py * $vz - $pz * $vy) * $nx + ($pz * $vx - $px * $vz) * $ny + ($px * $vy - $py * $vx) * $nz) / $square;
+                $c = (($uy * $pz - $uz * $py) * $nx + ($uz * $px - $ux * $pz) * $ny + ($ux * $py - $uy * $px) * $nz) / $square;
+            }
+            if ($b < 0.0 || $c < 0.0 || $b + $c > 1.0) {
+                [$b, $c] = self::nearest([$ux, $uy, $uz], [$vx, $vy, $vz], [$px, $py, $pz]);
+            }
+            $shares[] = [1.0 - $b - $c, $b, $c];
+            $away += sqrt(($px - $b * $ux - $c * $vx) ** 2 + ($py - $b * $uy - $c * $vy) ** 2 + ($pz - $b * $uz - $c * $vz) ** 2);
+        }
+
+        return [$shares, $away];
+    }
+
+    /**
+     * Shares of the second and third corner at the place of the triangle's border that is nearest.
+     *
+     * @param  array{float, float, float}  $u  from the first corner to the second
+     * @param  array{float, float, float}  $v  from the first corner to the third
+     * @param  array{float, float, float}  $p  from the first corner to the place
+     * @return array{float, float}
+     */
+    private static function nearest(array $u, array $v, array $p): array
+    {
+        $best = [0.0, 0.0];
+        $least = INF;
+        foreach ([[[0.0, 0.0], [1.0, 0.0]], [[1.0, 0.0], [0.0, 1.0]], [[0.0, 1.0], [0.0, 0.0]]] as [[$b0, $c0], [$b1, $c1]]) {
+            $along = $ahead = 0.0;
+            for ($k = 0; $k < 3; $k++) {
+                $from = $b0 * $u[$k] + $c0 * $v[$k];
+                $way = $b1 * $u[$k] + $c1 * $v[$k] - $from;
+                $along += $way * $way;
+                $ahead += $way * ($p[$k] - $from);
+            }
+            $share = $along > 0.0 ? max(0.0, min(1.0, $ahead / $along)) : 0.0;
+            [$b, $c] = [$b0 + $share * ($b1 - $b0), $c0 + $share * ($c1 - $c0)];
+            $away = 0.0;
+            for ($k = 0; $k < 3; $k++) {
+                $away += ($p[$k] - $b * $u[$k] - $c * $v[$k]) ** 2;
+            }
+            if ($away < $least) {
+                $least = $away;
+                $best = [$b, $c];
+            }
+        }
+
+        return $best;
+    }
+
+    /**
+     * @param  list<float>  $normals
+     * @return list<float> of length 1 each, or 0
+     */
+    private static function unit(array $normals): array
+    {
+        $units = [];
+        for ($i = 0, $count = count($normals); $i < $count; $i += 3) {
+            $length = sqrt($normals[$i] ** 2 + $normals[$i + 1] ** 2 + $normals[$i + 2] ** 2);
+            for ($k = 0; $k < 3; $k++) {
+                $units[] = $length > 1e-12 ? $normals[$i + $k] / $length : 0.0;
+            }
+        }
+
+        return $units;
+    }
+
+    /**
+     * All sources as one; where one carries less than another, it is blank.
+     *
+     * @param  non-empty-list<Mesh>  $sources
+     */
+    private static function together(array $sources): Mesh
+    {
+        $whole = Together::of(array_map(static fn (Mesh $mesh): Mesh => $mesh->withSkin(null), $sources));
+        $widths = $all = [];
+        foreach ($sources as $mesh) {
+            foreach ($mesh->skin->layers ?? [] as $name => $layer) {
+                $widths[$name] = max($widths[$name] ?? 0, $layer->width);
+            }
+            $all[] = $mesh->skin->looks ?? new Looks;
+        }
+        if ($widths === [] && array_filter($sources, static fn (Mesh $mesh): bool => $mesh->skin !== null) === []) {
+            return $whole;
+        }
+        [$looks, $numbers] = Looks::together($all);
+        $materials = '';
+        $values = array_fill_keys(array_keys($widths), '');
+        foreach ($sources as $n => $mesh) {
+            $count = $mesh->triangleCount();
+            $own = $mesh->skin->materials ?? str_repeat("\0\0\0\0", $count);
+            $isSame = $numbers[$n] === array_keys($numbers[$n]);
+            $materials .= $isSame ? $own : Packing::longs(array_map(static fn (int $m): int => $m === 0 ? 0 : 1 + ($numbers[$n][$m - 1] ?? -1), Packing::ofLongs($own)));
+            foreach ($widths as $name => $width) {
+                $layer = $mesh->skin->layers[$name] ?? null;
+                $values[$name] .= $layer === null ? str_repeat(Layer::blank($name, $width), $count) : $layer->bytes;
+            }
+        }
+        $layers = [];
+        foreach ($widths as $name => $width) {
+            $layers[$name] = new Layer($width, $values[$name]);
+        }
+
+        return $whole->withSkin(new Skin($looks, $materials, $layers));
+    }
+}

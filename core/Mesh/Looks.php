@@ -1,0 +1,88 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Mesh;
+
+/**
+ * Materials and the pictures they use, as glTF 2.0 describes them (Khronos Group), and shared by all meshes that came of one. A texture is a picture
+ * and how it is sampled; materials name textures by number.
+ */
+final readonly class Looks
+{
+    /**
+     * @param  list<array<mixed>>  $materials  as in glTF
+     * @param  list<array{picture: int, sampler: array<mixed>|null}>  $textures
+     * @param  list<array{kind: string, bytes: string, name: string}>  $pictures  kind is a media type; the bytes are never changed
+     */
+    public function __construct(public array $materials = [], public array $textures = [], public array $pictures = [])
+    {
+    }
+
+    public function name(int $material): string
+    {
+        $name = $this->materials[$material]['name'] ?? '';
+
+        return is_string($name) && $name !== '' ? $name : 'material '.($material + 1);
+    }
+
+    /**
+     * Several as one; what is the same in two of them is there once.
+     *
+     * @param  non-empty-list<self>  $all
+     * @return array{self, list<list<int>>} and for each of them the new numbers of its materials
+     */
+    public static function together(array $all): array
+    {
+        if (count(array_unique(array_map(spl_object_id(...), $all))) === 1) {
+            return [$all[0], array_fill(0, count($all), array_keys($all[0]->materials))];
+        }
+        $materials = $textures = $pictures = $numbers = [];
+        foreach ($all as $looks) {
+            $known = [];
+            foreach ($looks->pictures as $n => $picture) {
+                $known[$n] = $pictures[hash('sha256', serialize($picture))] ??= ['n' => count($pictures), 'is' => $picture];
+            }
+            $sampled = [];
+            foreach ($looks->textures as $n => $texture) {
+                $one = ['picture' => $known[$texture['picture']]['n'] ?? -1, 'sampler' => $texture['sampler']];
+                $sampled[$n] = ($textures[serialize($one)] ??= ['n' => count($textures), 'is' => $one])['n'];
+            }
+            $own = [];
+            foreach ($looks->materials as $material) {
+                $material = self::renumbered($material, $sampled);
+                $own[] = ($materials[serialize($material)] ??= ['n' => count($materials), 'is' => $material])['n'];
+            }
+            $numbers[] = $own;
+        }
+
+        return [new self(array_column($materials, 'is'), array_column($textures, 'is'), array_column($pictures, 'is')), $numbers];
+    }
+
+    /**
+     * The same material where its textures have other numbers: whatever is called a texture names one by its index, in extensions too.
+     *
+     * @param  array<mixed>  $material
+     * @param  array<int, int>  $numbers  new ones by old ones; a texture without is left out
+     * @return array<mixed>
+     */
+    public static function renumbered(array $material, array $numbers): array
+    {
+        foreach ($material as $key => $part) {
+            if (! is_array($part)) {
+                continue;
+            }
+            if (is_string($key) && str_ends_with(strtolower($key), 'texture') && is_int($part['index'] ?? null)) {
+                if (! isset($numbers[$part['index']])) {
+                    unset($material[$key]);
+
+                    continue;
+                }
+                $part['index'] = $numbers[$part['index']];
+            }
+            $material[$key] = self::renumbered($part, $numbers);
+        }
+
+        return $material;
+    }
+}

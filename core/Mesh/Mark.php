@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Mesh;
+
+/**
+ * Surface tags that also tell which triangle each one was: the tag in the low 16 bits, above it the number of the triangle, counted from 1.
+ *
+ * Every operation carries tags along and does nothing with them but ask whether a face is inside. So an operation that is given a marked mesh tells
+ * of every triangle it gives which one it came from, or that it is new, without knowing it.
+ */
+final class Mark
+{
+    private const BITS = 16;
+
+    private const TAG = (1 << self::BITS) - 1;
+
+    /** The mesh with its triangles numbered from a base on; what it carries is left out. */
+    public static function of(Mesh $mesh, int $base = 0): Mesh
+    {
+        $marked = [];
+        foreach ($mesh->tags as $t => $tag) {
+            $marked[] = ($base + $t + 1) << self::BITS | $tag;
+        }
+
+        return Mesh::of($mesh->xyz, $mesh->corners, $marked);
+    }
+
+    /** Was the face made by cutting? Of tags with and without marks. */
+    public static function isInside(int $tag): bool
+    {
+        return ($tag & self::TAG) > 0;
+    }
+
+    public static function tag(int $marked): int
+    {
+        return $marked & self::TAG;
+    }
+
+    /** @return int number of the triangle, counted from 0; −1 for a new one */
+    public static function source(int $marked): int
+    {
+        return ($marked >> self::BITS) - 1;
+    }
+}
