@@ -58,10 +58,9 @@ final class Carry
 
     private function to(Mesh $made): Mesh
     {
-        $tags = array_map(Mark::tag(...), $made->tags);
         $skin = $this->source->skin;
         if ($skin === null) {
-            return Mesh::of($made->xyz, $made->corners, $tags);
+            return Mesh::of($made->xyz, $made->corners, array_map(Mark::tag(...), $made->tags));
         }
         $xyz = $made->xyz;
         $corners = $made->corners;
@@ -73,33 +72,37 @@ final class Carry
         foreach ($this->layers as $name => $layer) {
             $blank[$name] = Layer::blank($name, $layer->width);
         }
-        // Vertex of the source at the same place, −1 for none; −2 where nobody has looked.
+        // Vertex of the source that a vertex is; −2 while none is known.
         $was = $made->xyz === [] ? [] : array_fill(0, $made->vertexCount(), -2);
         // Whole triangles that follow each other are copied at once: from where, and how many.
         $first = $run = 0;
+        $tags = [];
+        $count = $made->triangleCount();
         $marks = $made->tags;
         $marks[] = 0;
         foreach ($marks as $t => $mark) {
             $s = ($mark >> 16) - 1;
+            $tags[] = $mark & 0xFFFF;
             $isWhole = false;
             if ($s >= 0) {
-                $isWhole = true;
-                for ($k = 0; $k < 3; $k++) {
-                    $v = $corners[3 * $t + $k];
-                    if ($was[$v] === -2) {
-                        $was[$v] = -1;
-                        for ($l = 0; $l < 3; $l++) {
-                            $o = $old[3 * $s + $l];
-                            if ($xyz[3 * $v] === $from[3 * $o] && $xyz[3 * $v + 1] === $from[3 * $o + 1] && $xyz[3 * $v + 2] === $from[3 * $o + 2]) {
-                                $was[$v] = $o;
-                                break;
-                            }
-                        }
+                $a = $corners[3 * $t];
+                $b = $corners[3 * $t + 1];
+                $c = $corners[3 * $t + 2];
+                $p = $old[3 * $s];
+                $q = $old[3 * $s + 1];
+                $r = $old[3 * $s + 2];
+                $isWhole = $was[$a] === $p && $was[$b] === $q && $was[$c] === $r;
+                if (! $isWhole) {
+                    if ($was[$a] === -2 && $xyz[3 * $a] === $from[3 * $p] && $xyz[3 * $a + 1] === $from[3 * $p + 1] && $xyz[3 * $a + 2] === $from[3 * $p + 2]) {
+                        $was[$a] = $p;
                     }
-                    if ($was[$v] !== $old[3 * $s + $k]) {
-                        $isWhole = false;
-                        break;
+                    if ($was[$b] === -2 && $xyz[3 * $b] === $from[3 * $q] && $xyz[3 * $b + 1] === $from[3 * $q + 1] && $xyz[3 * $b + 2] === $from[3 * $q + 2]) {
+                        $was[$b] = $q;
                     }
+                    if ($was[$c] === -2 && $xyz[3 * $c] === $from[3 * $r] && $xyz[3 * $c + 1] === $from[3 * $r + 1] && $xyz[3 * $c + 2] === $from[3 * $r + 2]) {
+                        $was[$c] = $r;
+                    }
+                    $isWhole = $was[$a] === $p && $was[$b] === $q && $was[$c] === $r;
                 }
             }
             if ($isWhole && $s === $first + $run) {
@@ -127,13 +130,14 @@ final class Carry
                 foreach ($this->parted($s, $places) as $name => $bytes) {
                     $values[$name] .= $bytes;
                 }
-            } elseif ($t < count($tags)) {
+            } elseif ($t < $count) {
                 $materials .= "\0\0\0\0";
                 foreach ($blank as $name => $bytes) {
                     $values[$name] .= $bytes;
                 }
             }
         }
+        array_pop($tags);
         $layers = [];
         foreach ($this->layers as $name => $layer) {
             $layers[$name] = new Layer($layer->width, $values[$name]);
