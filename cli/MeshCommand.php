@@ -10,6 +10,7 @@ use Isotome\Format\ReadMesh;
 use Isotome\Format\Units;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\ConsoleOutputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 
 /** What the commands share: reading arguments and a mesh, and writing JSON. */
@@ -32,6 +33,15 @@ abstract class MeshCommand extends Command
     protected function mesh(InputInterface $input, Units $units = Units::Millimetres): ReadMesh
     {
         return MeshFile::read($this->text($input, 'input'), $units);
+    }
+
+    /** What a file holds besides and was not read is said, but not among the results. */
+    protected function sayLeftOut(ReadMesh $read, OutputInterface $output): void
+    {
+        $errors = $output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output;
+        foreach ($read->leftOut as $what) {
+            $errors->writeln("left out: $what", OutputInterface::OUTPUT_RAW);
+        }
     }
 
     protected function units(InputInterface $input): Units

@@ -6,6 +6,7 @@ namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Geometry\Affine;
+use Isotome\Mesh\Skin;
 
 /**
  * Reads glTF 2.0 binary: static triangles with node transforms, metres and Y up brought to millimetres and Z up.
@@ -22,6 +23,9 @@ final class GlbReader
     /** Components → bytes and unpack's letter. */
     private const COMPONENTS = [5120 => [1, 'c'], 5121 => [1, 'C'], 5122 => [2, 's'], 5123 => [2, 'v'], 5125 => [4, 'V'], 5126 => [4, 'g']];
 
+    /** Attributes of vertices that are carried. */
+    private const CARRIED = '/^(TEXCOORD_[0-7]|COLOR_0|NORMAL)$/D';
+
     /** Y up and metres to Z up and millimetres: (x, y, z) to (x, −z, y). */
     private const TO_OURS = [1000.0, 0.0, 0.0, 0.0, 0.0, 1000.0, 0.0, -1000.0, 0.0, 0.0, 0.0, 0.0];
 
@@ -31,6 +35,8 @@ final class GlbReader
     private string $binary = '';
 
     private int $placed = 0;
+
+    private ?SkinBuilder $skin = null;
 
     private function __construct(private readonly string $name)
     {
@@ -85,17 +91,49 @@ final class GlbReader
             $at += 8 + $bytes;
         }
         $required = $this->json['extensionsRequired'] ?? [];
-        if (is_array($required) && $required !== []) {
-            $first = is_string(reset($required)) ? substr((string) preg_replace('/[^\w]/', '', (string) reset($required)), 0, 40) : '?';
+        $required = is_array($required) ? array_values(array_filter($required, static fn (mixed $name): bool => ! in_array($name, GltfLooks::EXTENSIONS, true))) : [];
+        if ($required !== []) {
+            $first = is_string($required[0]) ? substr((string) preg_replace('/[^\w]/', '', $required[0]), 0, 40) : '?';
             throw new UnreadableMesh("The GLB file {$this->name} requires the extension $first, which this program does not read; export it without compression.");
         }
         $this->refuseUnfolded();
         $assembly = new Assembly($this->name, 'GLB');
+        $looks = GltfLooks::of($this->json, $this->binary);
+        $this->skin = $this->carriesAnything() ? new SkinBuilder($looks->looks) : null;
         foreach ($this->roots() as $node) {
             $this->node($assembly, $node, self::TO_OURS, 0);
         }
+        $read = $assembly->result();
 
-        return $assembly->result();
+        return $this->skin === null ? $read : $this->skin->onto($read, [...$looks->leftOut, ...GltfLooks::otherwiseLeftOut($this->json)]);
+    }
+
+    /** Has any mesh a material, texture coordinates, colours or normals? */
+    private function carriesAnything(): bool
+    {
+        foreach (is_array($this->json['meshes'] ?? null) ? $this->json['meshes'] : [] as $mesh) {
+            foreach (is_array($mesh) && is_array($mesh['primitives'] ?? null) ? $mesh['primitives'] : [] as $primitive) {
+                if (! is_array($primitive)) {
+                    continue;
+                }
+                $isInside = is_int($primitive['material'] ?? null) && $this->isInside($primitive['material']);
+                foreach (array_keys(is_array($primitive['attributes'] ?? null) ? $primitive['attributes'] : []) as $name) {
+                    if (! $isInside && preg_match(self::CARRIED, (string) $name) === 1) {
+                        return true;
+                    }
+                }
+                if (is_int($primitive['material'] ?? null) && ! $isInside) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
+    }
+
+    private function isInside(int $material): bool
+    {
+        return strcasecmp($this->materialName($material), 'inside') === 0;
     }
 
     /** @return array{int, int} two 32-bit words */
@@ -211,8 +249,12 @@ final class GlbReader
         if (is_int($node['mesh'] ?? null)) {
             $mesh = $this->entry('meshes', $node['mesh']);
             $name = is_string($node['name'] ?? null) && $node['name'] !== '' ? $node['name'] : (is_string($mesh['name'] ?? null) ? $mesh['name'] : "node $n");
-            [$xyz, $corners, $tags] = $this->primitives($mesh);
-            $assembly->add($name, Affine::points($xyz, $transform), Affine::corners($corners, $transform), $tags);
+            [$xyz, $corners, $tags, $attributes, $materials] = $this->primitives($mesh);
+            $corners = Affine::corners($corners, $transform);
+            if ($this->skin !== null) {
+                $tags = $this->skin->add($corners, $tags, $materials, $attributes, $transform);
+            }
+            $assembly->add($name, Affine::points($xyz, $transform), $corners, $tags);
         }
         foreach ($this->numbers($node['children'] ?? []) as $child) {
             $this->node($assembly, $child, $transform, $depth + 1);
@@ -258,11 +300,12 @@ final class GlbReader
 
     /**
      * @param  array<mixed>  $mesh
-     * @return array{list<float>, list<int>, list<int>}
+     * @return array{list<float>, list<int>, list<int>, array<string, array{int, list<float>}>, list<int>} coordinates, corners, tags; layers by name, numbers a
+     *     vertex and the numbers; material of each triangle, −1 for none
      */
     private function primitives(array $mesh): array
     {
-        $xyz = $corners = $tags = [];
+        $xyz = $corners = $tags = $attributes = $materials = [];
         foreach (is_array($mesh['primitives'] ?? null) ? $mesh['primitives'] : [] as $primitive) {
             if (! is_array($primitive)) {
                 throw $this->bad('a primitive is no object');
@@ -275,10 +318,14 @@ final class GlbReader
             if (! is_int($position)) {
                 continue;
             }
+            if (($this->entry('accessors', $position)['componentType'] ?? null) !== 5126) {
+                throw $this->bad("accessor $position has components that fit neither places nor indices");
+            }
             $base = intdiv(count($xyz), 3);
             $given = $this->entry('accessors', $position)['count'] ?? 0;
             $vertices = is_int($given) ? $given : 0;
             $indices = is_int($primitive['indices'] ?? null) ? $this->accessor($primitive['indices'], 'SCALAR', 1) : null;
+            $used = null;
             if ($indices === null || $vertices <= 2 * count($indices)) {
                 foreach ($this->accessor($position, 'VEC3', 3) as $c) {
                     $xyz[] = (float) $c;
@@ -291,9 +338,15 @@ final class GlbReader
                     $list[] = (int) $v;
                 }
             } else {
-                $list = $this->sparingly($position, $indices, $vertices, $xyz);
+                [$list, $used] = $this->sparingly($position, $indices, $vertices, $xyz);
             }
-            $isInside = is_int($primitive['material'] ?? null) && strcasecmp($this->materialName($primitive['material']), 'inside') === 0 ? 1 : 0;
+            $material = is_int($primitive['material'] ?? null) ? $primitive['material'] : -1;
+            $isInside = $material >= 0 && $this->isInside($material) ? 1 : 0;
+            if ($this->skin !== null && $isInside === 0) {
+                /** @var array<mixed> $named */
+                $named = $primitive['attributes'];
+                $attributes = $this->attributes($attributes, $named, $vertices, $used, $base);
+            }
             $last = count($list) - 2;
             for ($i = 0; $i < $last; $i += $mode === 4 ? 3 : 1) {
                 [$a, $b, $c] = match ($mode) {
@@ -303,10 +356,99 @@ final class GlbReader
                 };
                 array_push($corners, $base + $a, $base + $b, $base + $c);
                 $tags[] = $isInside;
+                $materials[] = $isInside === 1 ? -1 : $material;
             }
         }
 
-        return [$xyz, $corners, $tags];
+        return [$xyz, $corners, $tags, $attributes, $materials];
+    }
+
+    /**
+     * With the attributes of another primitive; what it lacks is blank.
+     *
+     * @param  array<string, array{int, list<float>}>  $attributes
+     * @param  array<mixed>  $named  accessors by attribute
+     * @param  list<int>|null  $used  the vertices that are read; all when null
+     * @return array<string, array{int, list<float>}>
+     */
+    private function attributes(array $attributes, array $named, int $vertices, ?array $used, int $base): array
+    {
+        foreach ($named as $name => $accessor) {
+            if (! is_int($accessor) || preg_match(self::CARRIED, (string) $name) !== 1) {
+                continue;
+            }
+            $layer = match (true) {
+                $name === 'NORMAL' => Skin::NORMAL,
+                $name === 'COLOR_0' => Skin::COLOUR,
+                default => Skin::TEXTURE.substr((string) $name, 9),
+            };
+            $type = $this->entry('accessors', $accessor)['type'] ?? null;
+            $width = ['VEC2' => 2, 'VEC3' => 3, 'VEC4' => 4][is_string($type) ? $type : ''] ?? 0;
+            $fits = $layer === Skin::COLOUR ? $width > 2 : $width === ($layer === Skin::NORMAL ? 3 : 2);
+            if (! $fits || ($this->entry('accessors', $accessor)['count'] ?? null) !== $vertices) {
+                throw $this->bad("its $name are not one for each vertex");
+            }
+            $values = $this->scaled($accessor, is_string($type) ? $type : '', $width, $used);
+            if (! is_finite(array_sum($values))) {
+                throw $this->bad("its $name are not all numbers");
+            }
+            if ($layer === Skin::COLOUR && $width === 3) {
+                $values = self::withAlpha($values);
+                $width = 4;
+            }
+            $before = $attributes[$layer][1] ?? [];
+            $attributes[$layer] = [$width, [...array_pad($before, $width * $base, $layer === Skin::COLOUR ? 1.0 : 0.0), ...$values]];
+        }
+
+        return $attributes;
+    }
+
+    /**
+     * @param  list<float>  $colours  3 each
+     * @return list<float> 4 each
+     */
+    private static function withAlpha(array $colours): array
+    {
+        $all = [];
+        foreach (array_chunk($colours, 3) as $colour) {
+            array_push($all, ...$colour);
+            $all[] = 1.0;
+        }
+
+        return $all;
+    }
+
+    /**
+     * Floats, or whole numbers that stand for 0 to 1.
+     *
+     * @param  list<int>|null  $used  the vertices that are read; all when null
+     * @return list<float>
+     */
+    private function scaled(int $n, string $type, int $width, ?array $used): array
+    {
+        $component = $this->entry('accessors', $n)['componentType'] ?? null;
+        $largest = [5121 => 255.0, 5123 => 65535.0, 5126 => 1.0][is_int($component) ? $component : 0] ?? 0.0;
+        if ($largest === 0.0 || ($largest > 1.0 && ($this->entry('accessors', $n)['normalized'] ?? false) !== true)) {
+            throw $this->bad("accessor $n has components that fit no attribute");
+        }
+        $all = [];
+        if ($used === null) {
+            foreach ($this->accessor($n, $type, $width) as $value) {
+                $all[] = $value / $largest;
+            }
+
+            return $all;
+        }
+        [$at, $stride, , , $letter] = $this->extent($n, $type, $width);
+        foreach ($used as $v) {
+            /** @var array<int, int|float> $values */
+            $values = unpack($letter.$width, $this->binary, $at + $stride * $v);
+            foreach ($values as $value) {
+                $all[] = $value / $largest;
+            }
+        }
+
+        return $all;
     }
 
     /**
@@ -314,7 +456,7 @@ final class GlbReader
      *
      * @param  list<int|float>  $indices
      * @param  list<float>  $xyz  they are added to it
-     * @return list<int> corners, counted from the first that was added
+     * @return array{list<int>, list<int>} corners, counted from the first that was added; the vertices that were added
      */
     private function sparingly(int $position, array $indices, int $vertices, array &$xyz): array
     {
@@ -334,7 +476,7 @@ final class GlbReader
             $list[] = $number[$v];
         }
 
-        return $list;
+        return [$list, array_keys($number)];
     }
 
     private function materialName(int $n): string
@@ -357,7 +499,8 @@ final class GlbReader
         if (! is_int($count) || $count < 0 || ! is_int($component) || ! isset(self::COMPONENTS[$component]) || ($accessor['type'] ?? null) !== $type || isset($accessor['sparse'])) {
             throw $this->bad("accessor $n is not a plain list of $type");
         }
-        if (($type === 'VEC3' && $component !== 5126) || ($type === 'SCALAR' && ! in_array($component, [5121, 5123, 5125], true))) {
+        // Attributes besides places are looked at in scaled().
+        if ($type === 'SCALAR' && ! in_array($component, [5121, 5123, 5125], true)) {
             throw $this->bad("accessor $n has components that fit neither places nor indices");
         }
         if (! is_int($accessor['bufferView'] ?? null)) {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
+use Isotome\Mesh\Looks;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
 
@@ -52,7 +53,7 @@ final class GlbWriter
             $xyz[] = -$mesh->xyz[$i + 1] / 1000;
         }
 
-        return Rounded::of(Mesh::of($xyz, $mesh->corners, $mesh->tags), Precision::steps($step));
+        return Rounded::of(Mesh::of($xyz, $mesh->corners, $mesh->tags, $mesh->skin), Precision::steps($step));
     }
 
     /** A rounded mesh in millimetres and Z up again, as reading the file gives it. */
@@ -65,7 +66,7 @@ final class GlbWriter
             $xyz[] = $rounded->xyz[$i + 1] * 1000.0;
         }
 
-        return Mesh::of($xyz, $rounded->corners, $rounded->tags);
+        return Mesh::of($xyz, $rounded->corners, $rounded->tags, $rounded->skin);
     }
 
     /**
@@ -74,43 +75,37 @@ final class GlbWriter
      */
     public static function chunks(array $pieces, float $step): iterable
     {
-        $binary = [];
-        $length = 0;
         $json = [
             'asset' => ['version' => '2.0', 'generator' => 'Isotome'],
             'scene' => 0, 'scenes' => [['nodes' => array_keys(array_values($pieces))]],
             'nodes' => [], 'meshes' => [], 'materials' => [], 'accessors' => [], 'bufferViews' => [], 'buffers' => [],
         ];
+        $parts = new GlbParts($json);
+        $looks = [];
+        foreach ($pieces as ['mesh' => $mesh]) {
+            $looks[] = $mesh->skin->looks ?? new Looks;
+        }
+        [$all, $numbers] = $looks === [] ? [new Looks, []] : Looks::together($looks);
+        $parts->looks($all);
+        $n = 0;
         foreach ($pieces as $name => ['mesh' => $mesh, 'colour' => $colour]) {
             $pivot = array_map(static fn (float $c): float => round($c / $step) * $step + 0.0, Volume::measure($mesh)->centroid);
             $primitives = [];
-            foreach (['skin', 'inside'] as $isInside => $side) {
-                [$places, $indices, $min, $max] = self::side($mesh, $isInside === 1, $pivot);
-                if ($indices === '') {
-                    continue;
-                }
-                $json['materials'][] = [
-                    'name' => $side, 'doubleSided' => false,
-                    'pbrMetallicRoughness' => ['baseColorFactor' => self::factor($isInside === 1 ? Materials::inside($colour) : $colour), 'metallicFactor' => 0, 'roughnessFactor' => 0.9],
-                ];
-                foreach ([[$places, 34962], [$indices, 34963]] as [$bytes, $target]) {
-                    $json['bufferViews'][] = ['buffer' => 0, 'byteOffset' => $length, 'byteLength' => strlen($bytes), 'target' => $target];
-                    $binary[] = $bytes;
-                    $length += strlen($bytes);
-                }
-                $view = count($json['bufferViews']) - 2;
-                $json['accessors'][] = ['bufferView' => $view, 'componentType' => 5126, 'count' => intdiv(strlen($places), 12), 'type' => 'VEC3', 'min' => $min, 'max' => $max];
-                $json['accessors'][] = ['bufferView' => $view + 1, 'componentType' => 5125, 'count' => intdiv(strlen($indices), 4), 'type' => 'SCALAR'];
-                $primitives[] = ['attributes' => ['POSITION' => count($json['accessors']) - 2], 'indices' => count($json['accessors']) - 1, 'material' => count($json['materials']) - 1, 'mode' => 4];
+            foreach ($mesh->skin === null ? [] : GlbSkin::primitives($mesh, $pivot) as [$material, $attributes, $indices]) {
+                $primitives[] = $parts->dressed($attributes, $indices, $material < 0 ? $parts->material('skin', self::factor($colour)) : $numbers[$n][$material]);
             }
-            $json['meshes'][] = ['name' => (string) $name, 'primitives' => $primitives];
-            $json['nodes'][] = ['name' => (string) $name, 'mesh' => count($json['meshes']) - 1, 'translation' => $pivot];
+            foreach ($mesh->skin === null ? ['skin', 'inside'] : ['inside'] as $side) {
+                [$places, $indices, $min, $max] = self::side($mesh, $side === 'inside', $pivot);
+                if ($indices !== '') {
+                    $material = $parts->material($side, self::factor($side === 'inside' ? Materials::inside($colour) : $colour));
+                    $primitives[] = $parts->primitive($places, $indices, $min, $max, $material);
+                }
+            }
+            $parts->json['meshes'][] = ['name' => (string) $name, 'primitives' => $primitives];
+            $parts->json['nodes'][] = ['name' => (string) $name, 'mesh' => $n, 'translation' => $pivot];
+            $n++;
         }
-        $json['buffers'][] = ['byteLength' => $length];
-        $text = json_encode($json, JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE);
-        $text .= str_repeat(' ', (4 - strlen($text) % 4) % 4);
-        yield 'glTF'.pack('V2', 2, 28 + strlen($text) + $length).pack('V', strlen($text)).'JSON'.$text.pack('V', $length)."BIN\0";
-        yield from $binary;
+        yield from $parts->file();
     }
 
     /**

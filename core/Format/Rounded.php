@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\BadMesh;
+use Isotome\Mesh\Carry;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\Mesh;
 
@@ -22,7 +23,11 @@ final class Rounded
     /** @throws BadMesh when a coordinate is beyond the range of the file's numbers */
     public static function of(Mesh $mesh, ?Precision $precision = null): Mesh
     {
-        $precision ??= Precision::single();
+        return Carry::through($mesh, static fn (Mesh $bare): Mesh => self::bare($bare, $precision ?? Precision::single()));
+    }
+
+    private static function bare(Mesh $mesh, Precision $precision): Mesh
+    {
         $xyz = $precision->apart($mesh->xyz);
         if ($xyz !== null) {
             self::refuseTooLarge($xyz);

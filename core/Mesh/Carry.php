@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mesh;
 
+use Closure;
 use Isotome\Geometry\Affine;
 
 /**
@@ -41,6 +42,22 @@ final class Carry
     public static function over(array $sources, Mesh $made, array $images = []): Mesh
     {
         return self::overAll($sources, [$made], $images)[0];
+    }
+
+    /**
+     * What a mesh carries through something that gives one mesh of it.
+     *
+     * @param  Closure(Mesh): Mesh  $operation
+     */
+    public static function through(Mesh $mesh, Closure $operation): Mesh
+    {
+        if ($mesh->skin === null) {
+            return $operation($mesh);
+        }
+        $made = $operation(Mark::of($mesh));
+
+        // The same triangles, if elsewhere by a little: nothing has to be worked out.
+        return $made->corners === $mesh->corners ? Mesh::of($made->xyz, $made->corners, $mesh->tags, $mesh->skin) : self::over([$mesh], $made);
     }
 
     /**

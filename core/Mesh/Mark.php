@@ -21,10 +21,15 @@ final class Mark
     {
         $marked = [];
         foreach ($mesh->tags as $t => $tag) {
-            $marked[] = ($base + $t + 1) << self::BITS | $tag;
+            $marked[] = self::mark($base + $t, $tag);
         }
 
         return Mesh::of($mesh->xyz, $mesh->corners, $marked);
+    }
+
+    public static function mark(int $triangle, int $tag): int
+    {
+        return ($triangle + 1) << self::BITS | $tag;
     }
 
     /** Was the face made by cutting? Of tags with and without marks. */

@@ -8,12 +8,18 @@ use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Seal;
 use Isotome\Format\MeshFile;
+use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Skin;
 use Isotome\Mesh\Volume;
+use Isotome\Operation\Recipe;
+use Isotome\Operation\Runner;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
 use Tests\Support\Folder;
+use Tests\Support\PaintedGlb;
 
 /**
  * Written files before independent readers. Sources: npm gltf-validator (Khronos Group), npm @3mfconsortium/lib3mf (3MF Consortium), and the
@@ -62,6 +68,59 @@ final class FilesTest extends TestCase
                 self::assertEqualsWithDelta($c / 1000, $answer['nodes'][$n]['translation'][$k], 1e-6);
             }
         }
+    }
+
+    /** What a painted box carries, in its pieces as an independent validator and an independent reader find them. */
+    public function test_painted_pieces_are_valid_and_keep_materials_pictures_and_coordinates(): void
+    {
+        file_put_contents($this->path('painted.glb'), PaintedGlb::box());
+        [$answer] = self::ask('validate-glb.mjs', $this->path('painted.glb'));
+        self::assertSame([0, 0], [$answer['errors'], $answer['warnings']], 'the box made by hand: '.json_encode($answer['messages']));
+        $mesh = MeshFile::read($this->path('painted.glb'))->mesh;
+        $runner = Runner::on('box', $mesh);
+        $runner->run(Recipe::fromJson('{"isotome_recipe":1,"steps":[{"do":"cut","blade":{"kind":"cells","by":"uniform","count":5,"seed":3}}]}')->steps[0]);
+        $pieces = [];
+        foreach ($runner->pieces() as $piece) {
+            $pieces[$piece->name] = ['mesh' => $piece->mesh, 'colour' => $piece->colour];
+        }
+        MeshFile::writeAll($pieces, $this->path('pieces.glb'));
+        [$answer] = self::ask('validate-glb.mjs', $this->path('pieces.glb'));
+        // It only remarks that the glaze has coordinates and no picture.
+        self::assertSame([0, 0], [$answer['errors'], $answer['warnings']], json_encode($answer['messages'], JSON_THROW_ON_ERROR));
+        self::assertSame(['painted clay', 'glaze'], array_slice($answer['materials'], 0, 2));
+        $says = (string) shell_exec('assimp info '.escapeshellarg($this->path('pieces.glb')).' 2>&1');
+        self::assertMatchesRegularExpression('/^Textures \(embed\.\):\s+1$/m', $says);
+        // Read and written again by the other program: the same coordinates and colours over the same places.
+        foreach ($pieces as $name => $piece) {
+            MeshFile::write($piece['mesh'], $this->path('piece.glb'), (string) $name);
+            shell_exec('assimp export '.escapeshellarg($this->path('piece.glb')).' '.escapeshellarg($this->path('again.glb')).' -fglb2 2>&1');
+            $ours = self::points(MeshFile::read($this->path('piece.glb'))->mesh);
+            self::assertGreaterThan(5, count($ours));
+            self::assertEqualsCanonicalizing(array_keys($ours), array_keys(self::points(MeshFile::read($this->path('again.glb'))->mesh)), (string) $name);
+        }
+    }
+
+    /** @return array<string, true> place, texture coordinates and colour at every corner of the skin, in hundredths */
+    private static function points(Mesh $mesh): array
+    {
+        $points = [];
+        // The other program forgets where a piece stands.
+        $min = Box::of($mesh->xyz)->min;
+        foreach ($mesh->tags as $t => $tag) {
+            $uv = ($mesh->skin->layers['uv0'] ?? null)?->at($t);
+            $colour = ($mesh->skin->layers[Skin::COLOUR] ?? null)?->at($t);
+            if ($tag > 0 || $uv === null || $colour === null || $mesh->skin?->looks->name($mesh->skin->materialOf($t)) === 'inside') {
+                continue;
+            }
+            for ($k = 0; $k < 3; $k++) {
+                $v = 3 * $mesh->corners[3 * $t + $k];
+                $numbers = [$mesh->xyz[$v] - $min[0], $mesh->xyz[$v + 1] - $min[1], $mesh->xyz[$v + 2] - $min[2], ...array_slice($uv, 2 * $k, 2), ...array_slice($colour, 4 * $k, 4)];
+                // A little beside halves, so that rounding on either side agrees.
+                $points[implode(' ', array_map(static fn (float $number): string => sprintf('%d', round(100 * $number + 0.137)), $numbers))] = true;
+            }
+        }
+
+        return $points;
     }
 
     public function test_lib3mf_reads_every_piece_closed_and_named(): void

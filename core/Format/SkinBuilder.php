@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Geometry\Affine;
+use Isotome\Mesh\Layer;
+use Isotome\Mesh\Looks;
+use Isotome\Mesh\Mark;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Packing;
+use Isotome\Mesh\Skin;
+
+/** Gathers what the triangles of a file carry, while their shapes are put together elsewhere: marks tell afterwards which triangle is which. */
+final class SkinBuilder
+{
+    private string $materials = '';
+
+    private int $triangles = 0;
+
+    /** @var array<string, array{int, string}> numbers a corner, and bytes, by layer */
+    private array $layers = [];
+
+    public function __construct(private readonly Looks $looks)
+    {
+    }
+
+    /**
+     * @param  list<int>  $corners  as they will be
+     * @param  list<int>  $tags
+     * @param  list<int>  $materials  of each triangle, −1 for none
+     * @param  array<string, array{int, list<float>}>  $attributes  numbers a vertex, and the numbers, by layer
+     * @param  list<float>  $transform  of the places, 12 numbers: normals are turned with them
+     * @return list<int> marked tags
+     */
+    public function add(array $corners, array $tags, array $materials, array $attributes, array $transform): array
+    {
+        $count = count($tags);
+        $known = array_fill(0, count($this->looks->materials), true);
+        $this->materials .= Packing::longs(array_map(static fn (int $material): int => isset($known[$material]) ? $material + 1 : 0, $materials));
+        foreach ($attributes as $name => [$width, $values]) {
+            if ($name === Skin::NORMAL) {
+                $values = self::normals($values, $transform);
+            }
+            $this->layers[$name] ??= [$width, str_repeat(Layer::blank($name, $width), $this->triangles)];
+            $this->layers[$name][1] .= self::atCorners($name, $width, $values, $corners);
+        }
+        $marked = [];
+        foreach ($tags as $t => $tag) {
+            $marked[] = Mark::mark($this->triangles + $t, $tag);
+        }
+        $this->triangles += $count;
+        foreach ($this->layers as $name => [$width, $bytes]) {
+            $missing = $this->triangles - intdiv(strlen($bytes), 24 * $width);
+            $this->layers[$name][1] .= $missing > 0 ? str_repeat(Layer::blank($name, $width), $missing) : '';
+        }
+
+        return $marked;
+    }
+
+    /** @param  list<string>  $leftOut */
+    public function onto(ReadMesh $read, array $leftOut): ReadMesh
+    {
+        $layers = [];
+        foreach ($this->layers as $name => [$width, $bytes]) {
+            $layers[$name] = new Layer($width, $bytes);
+        }
+        $this->layers = [];
+        $all = new Skin($this->looks, $this->materials, $layers);
+        $dress = static fn (Mesh $mesh): Mesh => Mesh::of($mesh->xyz, $mesh->corners, array_map(Mark::tag(...), $mesh->tags), $all->pick(array_map(Mark::source(...), $mesh->tags)));
+
+        return new ReadMesh($dress($read->mesh), $read->collapsed, $read->format, array_map($dress, $read->parts), $leftOut);
+    }
+
+    /**
+     * @param  list<float>  $values  of the vertices
+     * @param  list<int>  $corners
+     */
+    private static function atCorners(string $name, int $width, array $values, array $corners): string
+    {
+        // Vertices of later primitives may have none.
+        $blank = $name === Skin::COLOUR ? 1.0 : 0.0;
+        $bytes = '';
+        $some = [];
+        foreach ($corners as $v) {
+            for ($i = $width * $v, $end = $i + $width; $i < $end; $i++) {
+                $some[] = $values[$i] ?? $blank;
+            }
+            if (count($some) >= 3072) {
+                $bytes .= pack('e*', ...$some);
+                $some = [];
+            }
+        }
+
+        return $bytes.pack('e*', ...$some);
+    }
+
+    /**
+     * By the inverse transpose of the map, which keeps them across the surface however it is stretched.
+     *
+     * @param  list<float>  $normals
+     * @param  list<float>  $m
+     * @return list<float> of length 1, or 0
+     */
+    private static function normals(array $normals, array $m): array
+    {
+        $cofactors = [
+            $m[4] * $m[8] - $m[5] * $m[7], $m[5] * $m[6] - $m[3] * $m[8], $m[3] * $m[7] - $m[4] * $m[6],
+            $m[2] * $m[7] - $m[1] * $m[8], $m[0] * $m[8] - $m[2] * $m[6], $m[1] * $m[6] - $m[0] * $m[7],
+            $m[1] * $m[5] - $m[2] * $m[4], $m[2] * $m[3] - $m[0] * $m[5], $m[0] * $m[4] - $m[1] * $m[3], 0.0, 0.0, 0.0,
+        ];
+        $isMirrored = $m[0] * $cofactors[0] + $m[1] * $cofactors[1] + $m[2] * $cofactors[2] < 0.0;
+        $turned = [];
+        foreach (array_chunk(Affine::points($normals, $cofactors), 3) as [$x, $y, $z]) {
+            $length = sqrt($x * $x + $y * $y + $z * $z) * ($isMirrored ? -1.0 : 1.0);
+            array_push($turned, ...($length != 0.0 ? [$x / $length, $y / $length, $z / $length] : [0.0, 0.0, 0.0]));
+        }
+
+        return $turned;
+    }
+}
