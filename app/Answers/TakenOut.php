@@ -113,7 +113,7 @@ final readonly class TakenOut extends Question
         $all = count($this->content['pieces']);
         foreach ($this->content['pieces'] as $n => $piece) {
             $progress($n / $all);
-            $mesh = $store->get(StoredMesh::query()->findOrFail($piece['mesh']));
+            $mesh = $store->dressed(StoredMesh::query()->findOrFail($piece['mesh']));
             yield new CorePiece($piece['name'], $mesh, $piece['from'][0] ?? null, $piece['step'], $piece['colour'], $piece['watertight'], $piece['known'], array_slice($piece['from'], 1));
         }
         $progress(1.0);

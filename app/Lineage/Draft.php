@@ -97,6 +97,6 @@ final class Draft
         $row = $this->row ?? throw new \LogicException('A draft is stored or made.');
         $from = $row->madeOf();
 
-        return new CorePiece($row->name, $store->get($row->mesh), $from[0] ?? null, 0, $row->colour, $row->mesh->watertight, null, array_slice($from, 1));
+        return new CorePiece($row->name, $store->dressed($row->mesh), $from[0] ?? null, 0, $row->colour, $row->mesh->watertight, null, array_slice($from, 1));
     }
 }

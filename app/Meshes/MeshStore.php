@@ -7,10 +7,12 @@ namespace App\Meshes;
 use App\Models\Mesh as StoredMesh;
 use App\Runs\ProcessLock;
 use Illuminate\Support\Facades\DB;
+use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Plane;
 use Isotome\Measure\EitherSide;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\SkinBytes;
 use PDO;
 
 /**
@@ -134,10 +136,13 @@ final class MeshStore
         }
         if ($known === null) {
             DB::table('meshes')->insert([...$mesh->columns(), 'storer' => $storer, 'created_at' => now()]);
+            $this->insertPictures($mesh);
 
             return true;
         }
         DB::table('mesh_blocks')->where('mesh_hash', $mesh->hash())->delete();
+        DB::table('mesh_skins')->where('mesh_hash', $mesh->hash())->delete();
+        $this->insertPictures($mesh);
         DB::table('meshes')->where('hash', $mesh->hash())->update(['storer' => $storer]);
 
         return true;
@@ -149,11 +154,43 @@ final class MeshStore
         DB::table('mesh_holds')->insertOrIgnore(array_map(static fn (PreparedMesh $mesh): array => ['run_id' => $runId, 'mesh_hash' => $mesh->hash()], $meshes));
     }
 
+    /** The shape of a mesh, without what it carries. */
     public function get(StoredMesh $stored): Mesh
     {
         $rows = DB::table('mesh_blocks')->where('mesh_hash', $stored->hash)->orderBy('id')->select('payload')->cursor();
 
         return Blocks::whole($this->payloads($rows), $stored->vertices, $stored->triangles);
+    }
+
+    /** A mesh with what it carries, for steps and files. */
+    public function dressed(StoredMesh $stored): Mesh
+    {
+        $bytes = implode('', [...$this->payloads(DB::table('mesh_skins')->where('mesh_hash', $stored->hash)->orderBy('id')->select('payload')->cursor())]);
+
+        return $bytes === '' ? $this->get($stored) : $this->get($stored)->withSkin(SkinBytes::read($bytes, $this->picture(...)));
+    }
+
+    private function picture(string $hash): string
+    {
+        foreach ($this->payloads(DB::table('skin_pictures')->where('hash', $hash)->select('payload')->cursor()) as $bytes) {
+            return $bytes;
+        }
+
+        throw new BadMesh('A picture that a mesh uses is not there any more; bring the mesh in again.');
+    }
+
+    private function insertPictures(PreparedMesh $mesh): void
+    {
+        $skin = $mesh->mesh->skin;
+        foreach ($skin === null ? [] : SkinBytes::pictures($skin) as $hash => $bytes) {
+            if (DB::table('skin_pictures')->where('hash', $hash)->doesntExist()) {
+                $statement = DB::connection()->getPdo()->prepare('insert into skin_pictures (hash, payload) values (?, ?)');
+                $statement->bindValue(1, $hash);
+                $statement->bindValue(2, $bytes, PDO::PARAM_LOB);
+                $statement->execute();
+            }
+            DB::table('mesh_pictures')->insertOrIgnore(['mesh_hash' => $mesh->hash(), 'picture_hash' => $hash]);
+        }
     }
 
     /**
@@ -264,10 +301,16 @@ final class MeshStore
         }
     }
 
-    /** @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}>  $blocks */
-    private function insert(string $hash, array $blocks): void
+    /** @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}|string>  $parts  blocks, and what the mesh carries */
+    private function insert(string $hash, array $parts): void
     {
-        foreach (array_chunk($blocks, self::ROWS) as $some) {
+        foreach (array_filter($parts, is_string(...)) as $bytes) {
+            $statement = DB::connection()->getPdo()->prepare('insert into mesh_skins (mesh_hash, payload) values (?, ?)');
+            $statement->bindValue(1, $hash);
+            $statement->bindValue(2, $bytes, PDO::PARAM_LOB);
+            $statement->execute();
+        }
+        foreach (array_chunk(array_filter($parts, is_array(...)), self::ROWS) as $some) {
             $places = implode(',', array_fill(0, count($some), '(?,?,?,?,?,?,?,?,?,?,?,?)'));
             $statement = DB::connection()->getPdo()->prepare("insert into mesh_blocks (mesh_hash, x0, x1, y0, y1, z0, z1, sv, sx, sy, sz, payload) values $places");
             $n = 1;

@@ -11,14 +11,19 @@ use Isotome\Mesh\Bodies;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
+use Isotome\Mesh\SkinBytes;
 use Isotome\Mesh\Volume;
 
 /** A mesh measured and cut into blocks, so that storing it is only writing: the database is locked no longer than that. */
 final readonly class PreparedMesh
 {
+    /** Bytes of what a mesh carries that go into one row. */
+    private const SKIN_PART = 100_000;
+
     /**
      * @param  array<string, mixed>  $row  for the table of meshes
-     * @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}>  $blocks
+     * @param  list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}|string>  $blocks  and behind
+     *                                                                                                                                              them what the mesh carries, as bytes
      */
     private function __construct(
         public Mesh $mesh,
@@ -56,6 +61,9 @@ final readonly class PreparedMesh
         $measures = Volume::measure($mesh);
         $edges = EdgeCheck::of($mesh);
         $blocks = [...Blocks::of($mesh)];
+        if ($mesh->skin !== null) {
+            array_push($blocks, ...str_split(SkinBytes::of($mesh->skin), self::SKIN_PART));
+        }
 
         return new self($mesh, [
             'hash' => Packing::hash($mesh),
@@ -68,7 +76,7 @@ final readonly class PreparedMesh
             'area' => $measures->area,
             'x0' => $box->min[0], 'x1' => $box->max[0], 'y0' => $box->min[1], 'y1' => $box->max[1], 'z0' => $box->min[2], 'z1' => $box->max[2],
             'cx' => $measures->centroid[0], 'cy' => $measures->centroid[1], 'cz' => $measures->centroid[2],
-            'bytes' => array_sum(array_map(static fn (array $block): int => strlen($block['payload']), $blocks)),
+            'bytes' => array_sum(array_map(static fn (array|string $block): int => strlen(is_string($block) ? $block : $block['payload']), $blocks)),
         ], $blocks);
     }
 }

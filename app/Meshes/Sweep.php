@@ -29,13 +29,17 @@ final class Sweep
             }
             // Whoever stores the same mesh from now on stores it anew.
             DB::transaction(static fn () => self::unused(DB::table('meshes')->whereIn('hash', $hashes))->update(['storer' => self::NAME]));
-            while (DB::transaction(static fn (): int => DB::table('mesh_blocks')->whereIn('id', DB::table('mesh_blocks')
-                ->whereIn('mesh_hash', self::unused(DB::table('meshes')->whereIn('hash', $hashes)->where('storer', self::NAME))->select('hash'))->limit(self::AT_ONCE)->select('id'))->delete()) > 0) {
-                if (microtime(true) > $end) {
-                    return false;
+            foreach (['mesh_blocks', 'mesh_skins'] as $table) {
+                while (DB::transaction(static fn (): int => DB::table($table)->whereIn('id', DB::table($table)
+                    ->whereIn('mesh_hash', self::unused(DB::table('meshes')->whereIn('hash', $hashes)->where('storer', self::NAME))->select('hash'))->limit(self::AT_ONCE)->select('id'))->delete()) > 0) {
+                    if (microtime(true) > $end) {
+                        return false;
+                    }
                 }
             }
             DB::transaction(static fn () => self::unused(DB::table('meshes')->whereIn('hash', $hashes)->where('storer', self::NAME))->delete());
+            // Pictures that the last mesh with them has left.
+            DB::transaction(static fn () => DB::table('skin_pictures')->whereNotExists(static fn (Builder $query) => $query->from('mesh_pictures')->whereColumn('mesh_pictures.picture_hash', 'skin_pictures.hash')->selectRaw('1'))->delete());
             $left = DB::table('meshes')->whereIn('hash', $hashes)->pluck('hash')->all();
             Geometry::forget(array_values(array_diff($hashes, $left)));
             if (microtime(true) > $end) {

@@ -146,7 +146,7 @@ final class GltfLooks
         }
         foreach (is_array($material['extensions'] ?? null) ? $material['extensions'] : [] as $extension => $settings) {
             if (in_array($extension, self::EXTENSIONS, true) && is_array($settings)) {
-                $kept['extensions'][$extension] = $settings === [] ? new \stdClass : $settings;
+                $kept['extensions'][$extension] = $settings;
             } else {
                 $this->leftOut[] = 'the extension '.substr((string) preg_replace('/[^\w]/', '', (string) $extension), 0, 40).' of a material';
             }
@@ -155,14 +155,14 @@ final class GltfLooks
         /** @var array<mixed> $kept */
         $kept = self::plain($kept, 0);
 
-        return Looks::renumbered($kept, $numbers);
+        return Looks::withObjects(Looks::renumbered($kept, $numbers));
     }
 
     /** Numbers, texts and lists of them, not nested without end; extensions inside only when they are known. */
     private static function plain(mixed $value, int $depth): mixed
     {
         if (! is_array($value)) {
-            return is_string($value) ? mb_scrub(substr($value, 0, 1000)) : (is_int($value) || is_bool($value) || (is_float($value) && is_finite($value)) ? $value : ($value instanceof \stdClass ? $value : null));
+            return is_string($value) ? mb_scrub(substr($value, 0, 1000)) : (is_int($value) || is_bool($value) || (is_float($value) && is_finite($value)) ? $value : null);
         }
         $plain = [];
         foreach ($depth < self::DEEPEST ? $value : [] as $key => $part) {

@@ -85,4 +85,23 @@ final readonly class Looks
 
         return $material;
     }
+
+    /**
+     * An extension without settings is an empty object; read from JSON it has become an empty list.
+     *
+     * @param  array<mixed>  $material
+     * @return array<mixed>
+     */
+    public static function withObjects(array $material): array
+    {
+        foreach ($material as $key => $part) {
+            if (is_array($part)) {
+                $material[$key] = $key === 'extensions'
+                    ? array_map(static fn (mixed $settings): mixed => $settings === [] ? new \stdClass : (is_array($settings) ? self::withObjects($settings) : $settings), $part)
+                    : self::withObjects($part);
+            }
+        }
+
+        return $material;
+    }
 }

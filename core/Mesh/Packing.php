@@ -46,7 +46,7 @@ final class Packing
         return $numbers;
     }
 
-    /** Tells a mesh from every other: equal hashes mean equal vertices, triangles and tags, in the same order. */
+    /** Tells a mesh from every other: equal hashes mean equal vertices, triangles and tags, in the same order, and that they carry the same. */
     public static function hash(Mesh $mesh): string
     {
         $hash = hash_init('sha256');
@@ -58,6 +58,10 @@ final class Packing
             foreach (array_chunk($list, 30720) as $chunk) {
                 hash_update($hash, self::longs($chunk));
             }
+        }
+
+        if ($mesh->skin !== null) {
+            hash_update($hash, SkinBytes::of($mesh->skin));
         }
 
         return hash_final($hash);

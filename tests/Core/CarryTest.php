@@ -73,7 +73,7 @@ final class CarryTest extends TestCase
             $pieces = self::ran(Skins::linear($bare), $steps);
             $plain = self::ran($bare, $steps);
             self::assertSame(
-                array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh), $plain), array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh), $pieces),
+                array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh->withSkin(null)), $plain), array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh->withSkin(null)), $pieces),
                 "$name: the shapes are the same with and without",
             );
             $corners = 0;
@@ -91,7 +91,7 @@ final class CarryTest extends TestCase
             $shapes = [];
             foreach ([$bare, Skins::linear($bare)] as $mesh) {
                 try {
-                    $shapes[] = array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh), self::ran($mesh, [$step]));
+                    $shapes[] = array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh->withSkin(null)), self::ran($mesh, [$step]));
                 } catch (Refusal $refusal) {
                     $shapes[] = $refusal->getMessage();
                 }

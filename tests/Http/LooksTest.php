@@ -1,0 +1,117 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Http;
+
+use App\Meshes\MeshStore;
+use App\Meshes\Sweep;
+use App\Models\Mesh as StoredMesh;
+use App\Models\Piece;
+use Illuminate\Support\Facades\DB;
+use Isotome\Format\MeshFile;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Packing;
+use Isotome\Mesh\Skin;
+use Tests\Support\PaintedGlb;
+use ZipArchive;
+
+/** What a painted file carries is kept with its pieces, through steps, undo and other projects, and goes out again. */
+final class LooksTest extends HttpTestCase
+{
+    private function painted(string $up = 'z'): int
+    {
+        $upload = $this->postFile('painted box.glb', PaintedGlb::box())->assertCreated()->json('id');
+
+        return $this->postJson('/api/v1/projects', ['uploads' => [$upload], 'name' => 'Painted box', 'units' => 'mm', 'up' => $up])->assertAccepted()->json('id');
+    }
+
+    /** @return list<Mesh> the living pieces as they are kept */
+    private static function kept(int $project): array
+    {
+        return array_values(Piece::query()->with('mesh')->where('project_id', $project)->whereNull('spent_by')->orderBy('place')->get()->map(static fn (Piece $piece): Mesh => (new MeshStore)->dressed($piece->mesh))->all());
+    }
+
+    private function assertPainted(Mesh $mesh): void
+    {
+        $skin = $mesh->skin;
+        self::assertNotNull($skin);
+        self::assertSame(PaintedGlb::png(), $skin->looks->pictures[0]['bytes']);
+        self::assertSame(['painted clay', 'glaze'], array_map($skin->looks->name(...), [0, 1]));
+        $clay = 0;
+        foreach ($mesh->tags as $t => $tag) {
+            self::assertSame($tag > 0, $skin->materialOf($t) < 0);
+            foreach (array_chunk($skin->layers['uv0']->at($t), 2) as $k => [$u, $v]) {
+                // By construction the second part of the colour is the first coordinate.
+                $tag > 0 ?: self::assertEqualsWithDelta($u, $skin->layers[Skin::COLOUR]->at($t)[4 * $k + 1], 2e-5);
+                self::assertTrue($v >= -1e-9 && $v <= 1 + 1e-9);
+            }
+            $clay += $skin->materialOf($t) === 0 ? 1 : 0;
+        }
+        self::assertGreaterThan(0, $clay);
+    }
+
+    public function test_a_painted_box_is_kept_cut_undone_and_taken_out(): void
+    {
+        $id = $this->painted();
+        [$stock] = self::kept($id);
+        $this->assertPainted($stock);
+        $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade(['facing' => [0.3, 0.2, 1], 'kerf' => 0.4])))->assertAccepted();
+        $pieces = self::kept($id);
+        self::assertCount(2, $pieces);
+        array_map($this->assertPainted(...), $pieces);
+        // One picture for all meshes that use it.
+        self::assertSame([1, 3], [DB::table('skin_pictures')->count(), DB::table('mesh_pictures')->count()]);
+
+        $zip = new ZipArchive;
+        self::assertTrue($zip->open($this->takenOut("/api/v1/projects/$id/pieces.zip?as=glb&together=1")));
+        file_put_contents($this->path('out.glb'), $zip->getFromName('Painted-box.glb') ?: $zip->getFromIndex(0));
+        $out = MeshFile::read($this->path('out.glb'));
+        self::assertCount(2, $out->parts);
+        foreach ($out->parts as $part) {
+            self::assertSame(PaintedGlb::png(), $part->skin->looks->pictures[0]['bytes'] ?? null);
+        }
+
+        $hashes = array_map(Packing::hash(...), $pieces);
+        $this->postJson("/api/v1/projects/$id/undo")->assertOk();
+        self::assertSame(Packing::hash($stock), Packing::hash(self::kept($id)[0]));
+        $this->postJson("/api/v1/projects/$id/redo")->assertOk();
+        self::assertSame($hashes, array_map(Packing::hash(...), self::kept($id)));
+        // Kept by content: the hash in the database is that of the mesh with what it carries.
+        self::assertSame($hashes, Piece::query()->where('project_id', $id)->whereNull('spent_by')->orderBy('place')->pluck('mesh_hash')->all());
+    }
+
+    public function test_with_y_up_it_is_stood_upright_with_its_paint(): void
+    {
+        $id = $this->painted('y');
+        [$mesh] = self::kept($id);
+        $this->assertPainted($mesh);
+        $normals = [];
+        foreach ($mesh->tags as $t => $_) {
+            $normals[] = implode(' ', array_map(static fn (float $c): string => (string) (round($c, 6) + 0.0), array_slice($mesh->skin->layers[Skin::NORMAL]->at($t) ?? [], 0, 3))).($mesh->skin?->materialOf($t) === 1 ? ' glaze' : '');
+        }
+        // What looked up, along Z, looks along −Y now.
+        self::assertContains('0 -1 0 glaze', $normals);
+        self::assertNotContains('0 0 1 glaze', $normals);
+    }
+
+    public function test_the_same_shape_in_other_paint_is_another_mesh_and_unused_paint_is_swept_away(): void
+    {
+        $id = $this->painted();
+        $upload = $this->postFile('other.glb', PaintedGlb::box(['materials' => [['name' => 'plain clay']]], PaintedGlb::png(8, 4)))->assertCreated()->json('id');
+        $other = $this->postJson('/api/v1/projects', ['uploads' => [$upload], 'name' => 'Other', 'units' => 'mm'])->assertAccepted()->json('id');
+        self::assertSame(2, StoredMesh::query()->count());
+        self::assertSame(2, DB::table('skin_pictures')->count());
+        self::assertSame('plain clay', self::kept($other)[0]->skin?->looks->name(0));
+        $this->deleteJson("/api/v1/projects/$other")->assertNoContent();
+        $this->deleteJson("/api/v1/projects/$other/for-good")->assertNoContent();
+        (new Sweep)->some(5.0);
+        self::assertSame([1, 1, 1], [StoredMesh::query()->count(), DB::table('skin_pictures')->count(), DB::table('mesh_pictures')->count()]);
+        self::assertSame(DB::table('meshes')->pluck('hash')->all(), DB::table('mesh_skins')->distinct()->pluck('mesh_hash')->all());
+        $this->assertPainted(self::kept($id)[0]);
+        // A copy of the project shares all of it.
+        $copy = $this->postJson("/api/v1/projects/$id/duplicate")->assertCreated()->json('id');
+        $this->assertPainted(self::kept($copy)[0]);
+        self::assertSame(1, StoredMesh::query()->count());
+    }
+}
