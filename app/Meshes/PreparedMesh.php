@@ -41,7 +41,7 @@ final readonly class PreparedMesh
     /** @return array<string, mixed> */
     public function columns(): array
     {
-        return [...$this->row, 'watertight' => (int) (bool) $this->row['watertight'], 'faults' => json_encode($this->row['faults'], JSON_THROW_ON_ERROR)];
+        return [...$this->row, 'watertight' => (int) (bool) $this->row['watertight'], 'faults' => json_encode($this->row['faults'], JSON_THROW_ON_ERROR), 'carries' => $this->row['carries'] === [] ? null : json_encode($this->row['carries'], JSON_THROW_ON_ERROR)];
     }
 
     public function hash(): string
@@ -72,6 +72,7 @@ final readonly class PreparedMesh
             'shells' => Bodies::shellCount($mesh),
             'watertight' => $edges->isWatertight(),
             'faults' => ['open_edges' => $edges->openEdges, 'nonmanifold_edges' => $edges->nonmanifoldEdges, 'flipped_edges' => $edges->flippedEdges],
+            'carries' => $mesh->skin?->words() ?? [],
             'volume' => $measures->volume,
             'area' => $measures->area,
             'x0' => $box->min[0], 'x1' => $box->max[0], 'y0' => $box->min[1], 'y1' => $box->max[1], 'z0' => $box->min[2], 'z1' => $box->max[2],

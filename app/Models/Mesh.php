@@ -15,6 +15,7 @@ use Illuminate\Database\Eloquent\Model;
  * @property int $shells
  * @property bool $watertight
  * @property array{open_edges: int, nonmanifold_edges: int, flipped_edges: int} $faults
+ * @property list<string>|null $carries what it carries besides its shape, as a person would name it
  * @property float $volume
  * @property float $area
  * @property float $x0
@@ -42,7 +43,7 @@ final class Mesh extends Model
     protected $guarded = [];
 
     /** @var array<string, string> */
-    protected $casts = ['faults' => 'array', 'watertight' => 'boolean'];
+    protected $casts = ['faults' => 'array', 'carries' => 'array', 'watertight' => 'boolean'];
 
     /** Largest absolute coordinate, mm. */
     public function extent(): float

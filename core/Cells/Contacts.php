@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\Mesh;
 
@@ -32,7 +33,7 @@ final class Contacts
                 $three = [];
                 for ($k = 0; $k < 3; $k++) {
                     $v = $corners[3 * $t + $k];
-                    $three[] = $keys[$v] ??= pack('e3', $xyz[3 * $v] + 0.0, $xyz[3 * $v + 1] + 0.0, $xyz[3 * $v + 2] + 0.0);
+                    $three[] = $keys[$v] ??= pack('e3', Zero::plain($xyz[3 * $v]), Zero::plain($xyz[3 * $v + 1]), Zero::plain($xyz[3 * $v + 2]));
                 }
                 [$a, $b, $c] = $three;
                 // Turned to its lowest corner, so that the other side's triangle is this one backwards.

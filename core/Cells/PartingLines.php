@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cells;
 
 use Isotome\Geometry\Sides;
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
 
 /** Where pieces part, read from the pieces themselves: along the skin, and the edges of their cut faces within the body. */
@@ -45,8 +46,8 @@ final class PartingLines
                 $p = 3 * ($key >> 32);
                 $q = 3 * ($key & 0xFFFFFFFF);
                 $line = [$xyz[$p], $xyz[$p + 1], $xyz[$p + 2], $xyz[$q], $xyz[$q + 1], $xyz[$q + 2]];
-                $one = pack('e3', $line[0] + 0.0, $line[1] + 0.0, $line[2] + 0.0);
-                $other = pack('e3', $line[3] + 0.0, $line[4] + 0.0, $line[5] + 0.0);
+                $one = pack('e3', Zero::plain($line[0]), Zero::plain($line[1]), Zero::plain($line[2]));
+                $other = pack('e3', Zero::plain($line[3]), Zero::plain($line[4]), Zero::plain($line[5]));
                 $place = $one < $other ? $one.$other : $other.$one;
                 if (isset($seen[$place])) {
                     continue;

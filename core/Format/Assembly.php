@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 
@@ -141,8 +142,8 @@ final class Assembly
         $map = [];
         $count = count($xyz);
         for ($i = 0; $i < $count; $i += 3) {
-            // Adding 0 makes −0 into 0.
-            $key = pack('e3', $xyz[$i] + 0.0, $xyz[$i + 1] + 0.0, $xyz[$i + 2] + 0.0);
+            // 0 and −0 are one number.
+            $key = pack('e3', Zero::plain($xyz[$i]), Zero::plain($xyz[$i + 1]), Zero::plain($xyz[$i + 2]));
             $map[] = $index[$key] ??= intdiv($i, 3);
         }
         unset($index);
@@ -161,9 +162,9 @@ final class Assembly
             foreach ([$a, $b, $c] as $v) {
                 if (! isset($number[$v])) {
                     $number[$v] = count($number);
-                    $new[] = $xyz[3 * $v] + 0.0;
-                    $new[] = $xyz[3 * $v + 1] + 0.0;
-                    $new[] = $xyz[3 * $v + 2] + 0.0;
+                    $new[] = Zero::plain($xyz[3 * $v]);
+                    $new[] = Zero::plain($xyz[3 * $v + 1]);
+                    $new[] = Zero::plain($xyz[3 * $v + 2]);
                 }
                 $newCorners[] = $number[$v];
             }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mark;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Skin;
@@ -68,7 +69,7 @@ final class GlbSkin
                 if (! isset($number[$key])) {
                     $number[$key] = count($number);
                     for ($c = 0; $c < 3; $c++) {
-                        $places[] = $mesh->xyz[3 * $v + $c] - $pivot[$c] + 0.0;
+                        $places[] = Zero::plain($mesh->xyz[3 * $v + $c] - $pivot[$c]);
                     }
                     foreach ($carried as $name => $corners) {
                         $bytes[$name] .= $corners[$k];
@@ -134,7 +135,7 @@ final class GlbSkin
     {
         $turned = [];
         for ($i = 0; $i < 9; $i += 3) {
-            array_push($turned, $normals[$i], $normals[$i + 2], -$normals[$i + 1] + 0.0);
+            array_push($turned, $normals[$i], $normals[$i + 2], Zero::plain(-$normals[$i + 1]));
         }
 
         return $turned;

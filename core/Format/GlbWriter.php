@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\Looks;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
@@ -62,7 +63,7 @@ final class GlbWriter
         $xyz = [];
         for ($i = 0, $count = count($rounded->xyz); $i < $count; $i += 3) {
             $xyz[] = $rounded->xyz[$i] * 1000.0;
-            $xyz[] = $rounded->xyz[$i + 2] * -1000.0 + 0.0;
+            $xyz[] = Zero::plain($rounded->xyz[$i + 2] * -1000.0);
             $xyz[] = $rounded->xyz[$i + 1] * 1000.0;
         }
 
@@ -89,7 +90,7 @@ final class GlbWriter
         $parts->looks($all);
         $n = 0;
         foreach ($pieces as $name => ['mesh' => $mesh, 'colour' => $colour]) {
-            $pivot = array_map(static fn (float $c): float => round($c / $step) * $step + 0.0, Volume::measure($mesh)->centroid);
+            $pivot = array_map(static fn (float $c): float => Zero::plain(round($c / $step) * $step), Volume::measure($mesh)->centroid);
             $primitives = [];
             foreach ($mesh->skin === null ? [] : GlbSkin::primitives($mesh, $pivot) as [$material, $attributes, $indices]) {
                 $primitives[] = $parts->dressed($attributes, $indices, $material < 0 ? $parts->material('skin', self::factor($colour)) : $numbers[$n][$material]);
@@ -128,7 +129,7 @@ final class GlbWriter
                 if (! isset($number[$v])) {
                     $number[$v] = count($number);
                     for ($k = 0; $k < 3; $k++) {
-                        $c = $mesh->xyz[3 * $v + $k] - $pivot[$k] + 0.0;
+                        $c = Zero::plain($mesh->xyz[3 * $v + $k] - $pivot[$k]);
                         $floats[] = $c;
                         $min[$k] = min($min[$k], $c);
                         $max[$k] = max($max[$k], $c);

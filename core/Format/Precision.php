@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
+use Isotome\Geometry\Zero;
+
 /**
  * The numbers that a file can hold: 32-bit floats, 64-bit floats, or multiples of one step (which 32-bit floats hold exactly when they are
  * counted from a place nearby). A place is known by its key: three little-endian numbers, −0 written as 0.
@@ -122,7 +124,7 @@ final readonly class Precision
         $bytes = pack($this->format.'*', ...$chunk);
         if (str_contains($bytes, $this->minusZero)) {
             foreach ($chunk as $i => $c) {
-                $chunk[$i] = $c + 0.0;
+                $chunk[$i] = Zero::plain($c);
             }
 
             return [$chunk, pack($this->format.'*', ...$chunk), false];

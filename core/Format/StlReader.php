@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\Mesh;
 
@@ -158,8 +159,8 @@ final class StlReader
                 }
                 $point = [];
                 foreach ([$words[1], $words[2], $words[3]] as $number) {
-                    // Adding 0 makes −0 into 0.
-                    $value = is_numeric($number) ? (float) $number + 0.0 : NAN;
+                    // 0 and −0 are one number.
+                    $value = is_numeric($number) ? Zero::plain((float) $number) : NAN;
                     if (! is_finite($value) || abs($value) > self::LARGEST) {
                         throw new UnreadableMesh("The STL file $name has a coordinate that is not a usable number at line $line; mend or export it again.");
                     }

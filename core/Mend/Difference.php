@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Mend;
 
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
 
 /** What an operation took away from a surface and added to it, told by the triangles' places: numbering and first corner do not matter. */
@@ -48,7 +49,7 @@ final readonly class Difference
         $places = [];
         for ($i = 0, $count = count($mesh->xyz); $i < $count; $i += 3) {
             // −0 is 0.
-            $places[] = pack('e3', $mesh->xyz[$i] + 0.0, $mesh->xyz[$i + 1] + 0.0, $mesh->xyz[$i + 2] + 0.0);
+            $places[] = pack('e3', Zero::plain($mesh->xyz[$i]), Zero::plain($mesh->xyz[$i + 1]), Zero::plain($mesh->xyz[$i + 2]));
         }
         for ($t = 0, $count = $mesh->triangleCount(); $t < $count; $t++) {
             $a = $places[$mesh->corners[3 * $t]];

@@ -35,6 +35,27 @@ final readonly class Skin
         return $number[1] - 1;
     }
 
+    /** @return list<string> what there is, as a person would name it */
+    public function words(): array
+    {
+        $words = [];
+        if (trim($this->materials, "\0") !== '') {
+            $words[] = 'materials';
+        }
+        if ($this->looks->pictures !== []) {
+            $words[] = 'pictures';
+        }
+        foreach ($this->layers as $name => $_) {
+            $words[] = match ($name) {
+                self::COLOUR => 'colours',
+                self::NORMAL => 'normals',
+                default => 'texture coordinates',
+            };
+        }
+
+        return array_values(array_unique($words));
+    }
+
     public function triangles(): int
     {
         return intdiv(strlen($this->materials), 4);

@@ -10,6 +10,10 @@ return new class extends Migration
 {
     public function up(): void
     {
+        Schema::table('meshes', function (Blueprint $table): void {
+            // As a person would name it; null for nothing.
+            $table->text('carries')->nullable();
+        });
         // Materials, texture coordinates, colours and normals of a mesh, in pieces of bytes.
         Schema::create('mesh_skins', function (Blueprint $table): void {
             $table->id();
@@ -35,5 +39,6 @@ return new class extends Migration
         foreach (['mesh_pictures', 'skin_pictures', 'mesh_skins'] as $table) {
             Schema::dropIfExists($table);
         }
+        Schema::table('meshes', fn (Blueprint $table) => $table->dropColumn('carries'));
     }
 };

@@ -24,6 +24,9 @@ export function size(value: readonly number[], digits = 1): string {
 
 export const count = (value: number, one: string, many: string) => `${number(value, 0)} ${value === 1 ? one : many}`
 
+/** One thing; one thing and another; one thing, another and a third. */
+export const list = (words: readonly string[]) => (words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words[words.length - 1]}`)
+
 /** clay-jar-A-B is shown as Clay jar A-B: the stock's name, then the letters of each cut. */
 export function label(name: string): string {
     const [, stock, cuts] = /^(.*?)((?:-[A-Z]+)*)$/.exec(name) ?? [name, name, '']

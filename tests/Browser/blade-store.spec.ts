@@ -9,7 +9,7 @@ import { anglesOf, dot, facing } from '../../resources/ts/view/direction'
 
 const piece = (id: number, more: Partial<Piece> = {}): Piece => ({
     id, parent: null, parents: [], title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8,
-    shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10],
+    shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10], carries: [],
     ...more,
 })
 const step = (id: number, settings: Step['settings']): Step => ({ id, number: id, settings, long: {}, report: { took: [], gave: [], seconds: 0 } })

@@ -12,7 +12,7 @@ import { aboutAxis, overPlane, overPlanes } from '../../resources/ts/view/Reflec
 
 const piece = (id: number): Piece => ({
     id, parent: null, parents: [], title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8,
-    shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10],
+    shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10], carries: [],
 })
 const step = (settings: Step['settings']): Step => ({ id: 1, number: 1, settings, long: {}, report: { took: [], gave: [], seconds: 0 } })
 

@@ -98,7 +98,7 @@ const several = (parts: Uint8Array[]) => {
 
 const piece = (id: number, more: Partial<Piece> = {}): Piece => ({
     id, parent: null, parents: [], title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8,
-    shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10], ...more,
+    shells: 1, watertight: true, faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, 0], max: [40, 30, 20], centroid: [20, 15, 10], carries: [], ...more,
 })
 const settled = async (shapes: Shapes) => {
     for (let n = 0; n < 200 && shapes.waiting > 0; n++) await new Promise((resolve) => setTimeout(resolve))

@@ -8,7 +8,7 @@ import { useProject } from '../../resources/ts/stores/project'
 
 const piece = (id: number, z: number): Piece => ({
     id, parent: null, parents: [], title: null, made_by: null, spent_by: null, fit: null, name: `post-${id}`, colour: '#888888', spent: false, mesh: `m${id}`, triangles: 12, vertices: 8, shells: 1, watertight: true,
-    faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, z], max: [10, 10, z + 10], centroid: [5, 5, z + 5],
+    faults: { open_edges: 0, nonmanifold_edges: 0, flipped_edges: 0 }, volume: 1000, area: 600, min: [0, 0, z], max: [10, 10, z + 10], centroid: [5, 5, z + 5], carries: [],
 })
 
 function answer(cuts: boolean[], open = 0): SectionAnswer {

@@ -6,6 +6,7 @@ namespace Tests\Core;
 
 use Isotome\Format\Precision;
 use Isotome\Geometry\Chance;
+use Isotome\Geometry\Zero;
 use PHPUnit\Framework\TestCase;
 
 /** What a file holds of coordinates, beside what pack and unpack make of each. */
@@ -39,7 +40,7 @@ final class PrecisionTest extends TestCase
 
     private static function single(float $number): float
     {
-        return (float) (unpack('g', pack('g', $number))[1] ?? NAN) + 0.0;
+        return Zero::plain((float) (unpack('g', pack('g', $number))[1] ?? NAN));
     }
 
     public function test_coordinates_are_those_that_the_file_gives_back(): void

@@ -115,6 +115,29 @@ final class StlTest extends TestCase
         self::assertTrue(EdgeCheck::of($read->mesh)->isWatertight());
     }
 
+    public function test_zero_and_minus_zero_are_one_place_in_text_too(): void
+    {
+        $box = Solids::box(10, 10, 10);
+        $text = "solid sluice\n";
+        foreach (array_chunk($box->corners, 3) as $t => $corners) {
+            $text .= "facet normal 0 0 1\nouter loop\n";
+            foreach ($corners as $v) {
+                $text .= 'vertex';
+                for ($k = 0; $k < 3; $k++) {
+                    $c = $box->xyz[3 * $v + $k];
+                    // Every other face writes its zeros with a sign, as exporters do.
+                    $text .= $c === 0.0 && $t % 2 === 1 ? ' -0.0' : " $c";
+                }
+                $text .= "\n";
+            }
+            $text .= "endloop\nendfacet\n";
+        }
+        file_put_contents($this->path('signed.stl'), $text."endsolid sluice\n");
+        $mesh = StlReader::read($this->path('signed.stl'))->mesh;
+        self::assertSame([8, true], [$mesh->vertexCount(), EdgeCheck::of($mesh)->isWatertight()]);
+        self::assertStringNotContainsString('-0', (string) json_encode($mesh->xyz));
+    }
+
     public function test_units_become_millimetres(): void
     {
         $file = $this->file('box.stl', $this->binary(Solids::box(1, 2, 4)));

@@ -10,6 +10,7 @@ use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
 use Illuminate\Support\Facades\DB;
 use Isotome\Format\MeshFile;
+use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\Skin;
@@ -51,6 +52,15 @@ final class LooksTest extends HttpTestCase
         self::assertGreaterThan(0, $clay);
     }
 
+    public function test_what_a_file_carries_and_what_is_left_out_is_said(): void
+    {
+        $report = $this->postFile('painted box.glb', PaintedGlb::box(['animations' => [[]]], 'no picture'))->assertCreated()->json('report');
+        self::assertSame([['materials', 'normals', 'texture coordinates', 'colours'], ['the picture pattern: it is no PNG, JPEG or WebP', 'movement']], [$report['carries'], $report['left_out']]);
+        $id = $this->painted();
+        self::assertSame(['materials', 'pictures', 'normals', 'texture coordinates', 'colours'], $this->getJson("/api/v1/projects/$id")->json('pieces.0.carries'));
+        self::assertSame([], $this->getJson('/api/v1/projects/'.$this->project())->json('pieces.0.carries'));
+    }
+
     public function test_a_painted_box_is_kept_cut_undone_and_taken_out(): void
     {
         $id = $this->painted();
@@ -88,7 +98,7 @@ final class LooksTest extends HttpTestCase
         $this->assertPainted($mesh);
         $normals = [];
         foreach ($mesh->tags as $t => $_) {
-            $normals[] = implode(' ', array_map(static fn (float $c): string => (string) (round($c, 6) + 0.0), array_slice($mesh->skin->layers[Skin::NORMAL]->at($t) ?? [], 0, 3))).($mesh->skin?->materialOf($t) === 1 ? ' glaze' : '');
+            $normals[] = implode(' ', array_map(static fn (float $c): string => (string) Zero::plain(round($c, 6)), array_slice($mesh->skin->layers[Skin::NORMAL]->at($t) ?? [], 0, 3))).($mesh->skin?->materialOf($t) === 1 ? ' glaze' : '');
         }
         // What looked up, along Z, looks along −Y now.
         self::assertContains('0 -1 0 glaze', $normals);

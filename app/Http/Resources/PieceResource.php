@@ -40,6 +40,7 @@ final class PieceResource extends JsonResource
             'min' => [$mesh->x0, $mesh->y0, $mesh->z0],
             'max' => [$mesh->x1, $mesh->y1, $mesh->z1],
             'centroid' => [$mesh->cx, $mesh->cy, $mesh->cz],
+            'carries' => $mesh->carries ?? [],
             'fit' => $this->space?->holds($mesh->size()),
         ];
     }

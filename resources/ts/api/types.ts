@@ -57,6 +57,8 @@ export interface Piece {
     min: Vector
     max: Vector
     centroid: Vector
+    /** What it carries besides its shape: materials, pictures, texture coordinates, colours, normals. */
+    carries: string[]
 }
 
 export interface Run {
@@ -187,6 +189,9 @@ export interface Upload {
         states_unit: boolean
         /** A few triangles for a small picture, base64. */
         sketch: string
+        /** What the file carries besides shapes, and what of it is not read. */
+        carries: string[]
+        left_out: string[]
         triangles: number
         vertices: number
         shells: number

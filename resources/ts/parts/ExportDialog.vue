@@ -4,7 +4,7 @@ import { ElButton, ElDialog } from 'element-plus'
 import { api } from '../api/client'
 import { said } from '../api/latest'
 import type { Format, Run } from '../api/types'
-import { count, number } from '../format'
+import { count, list, number } from '../format'
 import { asked } from '../stores/asked'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
@@ -32,6 +32,7 @@ const formats: { value: Format; text: string; hint: string }[] = [
 const holdsSeveral = computed(() => ['3mf', 'obj', 'glb'].includes(format.value))
 const pieces = computed(() => (which.value === 'picked' && project.picked.length ? project.living.filter((piece) => project.pickedIds.has(piece.id)) : project.living))
 const open = computed(() => pieces.value.filter((piece) => !piece.watertight).length)
+const carried = computed(() => [...new Set(pieces.value.flatMap((piece) => piece.carries))])
 const run = ref<Run | null>(null)
 const asking = ref(false)
 const problem = ref('')
@@ -85,6 +86,9 @@ watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'al
             {{ count(pieces.length, 'piece', 'pieces') }}, {{ number(pieces.reduce((sum, piece) => sum + piece.triangles, 0), 0) }} triangles, in a zip with a manifest that says of every
             piece what its file really holds.
             <span v-if="open" class="warning">{{ count(open, 'piece is', 'pieces are') }} not watertight.</span>
+        </p>
+        <p v-if="carried.length" :class="format === 'glb' ? 'soft' : 'warning'" data-part="carried">
+            {{ format === 'glb' ? `Keeps their ${list(carried)}.` : `${format.toUpperCase()} files keep none of their ${list(carried)}; GLB does.` }}
         </p>
         <p class="acts">
             <ElButton v-if="!run" type="primary" :loading="asking" @click="takeOut()">Download {{ count(pieces.length, 'piece', 'pieces') }}</ElButton>

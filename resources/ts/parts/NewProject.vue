@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { api, bringIn } from '../api/client'
 import { said } from '../api/latest'
 import type { Units, Upload } from '../api/types'
-import { count, size } from '../format'
+import { count, list, size } from '../format'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import UpChoice from './UpChoice.vue'
@@ -134,6 +134,8 @@ function decline() {
                     <span :class="upload.report.watertight ? 'good' : 'warning'">{{ ` ${state(upload)}` }}</span>.
                     <template v-if="upload.report.collapsed">{{ count(upload.report.collapsed, 'triangle', 'triangles') }} without area left out.</template>
                 </p>
+                <p v-if="upload.report.carries.length" class="soft">It carries {{ list(upload.report.carries) }}: pieces keep them.</p>
+                <p v-for="what in upload.report.left_out" :key="what" class="warning">Left out: {{ what }}.</p>
             </li>
         </ul>
         <p v-if="uploads.some((upload) => !upload.report.watertight)" class="soft">The Check station shows the faults and mends them. It can be cut as it is; outlines that run into an open edge stay open and are told.</p>

@@ -1,0 +1,30 @@
+import { expect, test } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
+import { card, cut, drop } from './helpers'
+
+const painted = () => execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo Tests\\Support\\PaintedGlb::box(["animations" => [[]]]);'])
+
+test('a painted file: what it carries is said, kept by its pieces and taken out', async ({ page }) => {
+    await page.goto('/')
+    await drop(page, 'painted box.glb', painted())
+    const dialog = page.getByRole('dialog')
+    await expect(dialog).toContainText('It carries materials, pictures, normals, texture coordinates and colours: pieces keep them.')
+    await expect(dialog).toContainText('Left out: movement.')
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
+    await cut(page, '2 pieces, both watertight')
+    await expect(card(page, 'painted-box-A')).toBeVisible()
+
+    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    const carried = page.locator('[data-part=carried]')
+    await expect(carried).toHaveText('STL files keep none of their materials, pictures, normals, texture coordinates and colours; GLB does.')
+    await page.getByRole('radio', { name: 'GLB' }).click()
+    await expect(carried).toHaveText('Keeps their materials, pictures, normals, texture coordinates and colours.')
+    await page.getByRole('radio', { name: 'one for all' }).click()
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'Download 2 pieces' }).click()
+    const zip = readFileSync(await (await download).path())
+    // Names of files stand in a zip as they are.
+    expect(zip.includes('.glb')).toBe(true)
+})
