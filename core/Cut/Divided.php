@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Isotome\Geometry\Plane;
+use Isotome\Mesh\Mark;
 use Isotome\Mesh\Mesh;
 use Isotome\Seal\Rim;
 
@@ -214,6 +215,7 @@ final class Divided
                 $made[] = $point;
             }
             $rimTags[] = $tag;
+            $tag = Mark::part($tag);
             if ($sp === 0) {
                 $on = $pointOf[$p];
                 $k = $made[0];

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Cut;
 
+use Isotome\Mesh\Mark;
+
 /**
  * Takes new points on rim edges over into the triangles of the mesh beside them.
  *
@@ -52,7 +54,7 @@ final class RimPoints
             }
         }
         foreach ($found as $i => $edges) {
-            $tag = $tags[intdiv($i, 3)];
+            $tag = $tags[intdiv($i, 3)] = Mark::part($tags[intdiv($i, 3)]);
             $faces = [[$corners[$i], $corners[$i + 1], $corners[$i + 2]]];
             foreach ($edges as $k => $points) {
                 $p = $corners[$i + $k];

@@ -27,7 +27,7 @@ final class Carry
      * @param  list<list<float>>  $images  where else triangles were put, besides where they were: maps of 12 numbers (the images of the axes, then of the origin)
      * @param  list<list<float>>  $back  their inverses
      */
-    private function __construct(array $sources, private readonly array $images, private readonly array $back)
+    private function __construct(array $sources, private readonly array $images, private readonly array $back, private readonly bool $arePartsTold)
     {
         $this->source = count($sources) === 1 ? $sources[0] : self::together($sources);
         $this->layers = $this->source->skin->layers ?? [];
@@ -64,11 +64,12 @@ final class Carry
      * @param  non-empty-list<Mesh>  $sources
      * @param  list<Mesh>  $made
      * @param  list<list<float>>  $images
+     * @param  bool  $arePartsTold  no vertex was moved, and whatever is not whole is marked as a part: then nothing has to be compared
      * @return list<Mesh>
      */
-    public static function overAll(array $sources, array $made, array $images = []): array
+    public static function overAll(array $sources, array $made, array $images = [], bool $arePartsTold = false): array
     {
-        $carry = new self($sources, $images, array_map(Affine::back(...), $images));
+        $carry = new self($sources, $images, array_map(Affine::back(...), $images), $arePartsTold);
 
         return array_map($carry->to(...), $made);
     }
@@ -83,25 +84,36 @@ final class Carry
         $corners = $made->corners;
         $from = $this->source->xyz;
         $old = $this->source->corners;
-        $materials = '';
-        $values = array_fill_keys(array_keys($this->layers), '');
+        // Put together at the end: a text that grows would be copied again and again.
+        $materials = [];
+        $values = array_fill_keys(array_keys($this->layers), []);
+        $tagRuns = [];
         $blank = [];
         foreach ($this->layers as $name => $layer) {
             $blank[$name] = Layer::blank($name, $layer->width);
         }
         // Vertex of the source that a vertex is; −2 while none is known.
-        $was = $made->xyz === [] ? [] : array_fill(0, $made->vertexCount(), -2);
+        $was = $made->xyz === [] || $this->arePartsTold ? [] : array_fill(0, $made->vertexCount(), -2);
         // Whole triangles that follow each other are copied at once: from where, and how many.
-        $first = $run = 0;
+        $first = $run = $runTag = 0;
         $tags = [];
         $count = $made->triangleCount();
         $marks = $made->tags;
         $marks[] = 0;
+        $arePartsTold = $this->arePartsTold;
+        // Where parts are told, the mark of the next whole triangle is known.
+        $expected = -1;
         foreach ($marks as $t => $mark) {
-            $s = ($mark >> 16) - 1;
-            $tags[] = $mark & 0xFFFF;
-            $isWhole = false;
-            if ($s >= 0) {
+            if ($mark === $expected) {
+                $run++;
+                $expected += 1 << 16;
+
+                continue;
+            }
+            $isPart = $mark >= Mark::PART;
+            $s = (($isPart ? $mark - Mark::PART : $mark) >> 16) - 1;
+            $isWhole = $s >= 0 && $arePartsTold && ! $isPart;
+            if ($s >= 0 && ! $arePartsTold && ! $isPart) {
                 $a = $corners[3 * $t];
                 $b = $corners[3 * $t + 1];
                 $c = $corners[3 * $t + 2];
@@ -122,45 +134,56 @@ final class Carry
                     $isWhole = $was[$a] === $p && $was[$b] === $q && $was[$c] === $r;
                 }
             }
-            if ($isWhole && $s === $first + $run) {
+            if ($isWhole && $s === $first + $run && ($mark & 0xFFFF) === $runTag) {
                 $run++;
 
                 continue;
             }
             if ($run > 0) {
-                $materials .= substr($skin->materials, 4 * $first, 4 * $run);
+                $tagRuns[] = $tags;
+                $tagRuns[] = array_fill(0, $run, $runTag);
+                $tags = [];
+                $materials[] = substr($skin->materials, 4 * $first, 4 * $run);
                 foreach ($this->layers as $name => $layer) {
-                    $values[$name] .= substr($layer->bytes, $layer->stride() * $first, $layer->stride() * $run);
+                    $values[$name][] = substr($layer->bytes, $layer->stride() * $first, $layer->stride() * $run);
                 }
                 $run = 0;
             }
+            $expected = -1;
             if ($isWhole) {
                 $first = $s;
                 $run = 1;
-            } elseif ($s >= 0) {
-                $materials .= substr($skin->materials, 4 * $s, 4);
+                $runTag = $mark & 0xFFFF;
+                $expected = $arePartsTold ? $mark + (1 << 16) : -1;
+
+                continue;
+            }
+            $tags[] = $mark & 0xFFFF;
+            if ($s >= 0) {
+                $materials[] = substr($skin->materials, 4 * $s, 4);
                 $places = [];
                 foreach ([3 * $t, 3 * $t + 1, 3 * $t + 2] as $h) {
                     $v = 3 * $corners[$h];
                     array_push($places, $xyz[$v], $xyz[$v + 1], $xyz[$v + 2]);
                 }
                 foreach ($this->parted($s, $places) as $name => $bytes) {
-                    $values[$name] .= $bytes;
+                    $values[$name][] = $bytes;
                 }
             } elseif ($t < $count) {
-                $materials .= "\0\0\0\0";
+                $materials[] = "\0\0\0\0";
                 foreach ($blank as $name => $bytes) {
-                    $values[$name] .= $bytes;
+                    $values[$name][] = $bytes;
                 }
             }
         }
         array_pop($tags);
         $layers = [];
         foreach ($this->layers as $name => $layer) {
-            $layers[$name] = new Layer($layer->width, $values[$name]);
+            $layers[$name] = new Layer($layer->width, implode('', $values[$name]));
+            unset($values[$name]);
         }
 
-        return Mesh::of($xyz, $corners, $tags, new Skin($skin->looks, $materials, $layers));
+        return Mesh::of($xyz, $corners, array_merge(...$tagRuns, ...[$tags]), new Skin($skin->looks, implode('', $materials), $layers));
     }
 
     /**

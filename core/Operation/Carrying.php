@@ -38,7 +38,7 @@ final class Carrying
                 $new[] = $n;
             }
         }
-        $carried = array_combine($new, Carry::overAll(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $taken), $made, $step->images($taken)));
+        $carried = array_combine($new, Carry::overAll(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $taken), $made, $step->images($taken), $step->keepsPlaces()));
         $gave = [];
         foreach ($applied->gave as $n => $given) {
             $parents = array_map(static fn (Piece $parent): Piece => $of[spl_object_id($parent)] ?? $parent, $given->parents);

@@ -78,6 +78,12 @@ abstract class Step
         return [];
     }
 
+    /** Whether it moves no vertex and divides triangles only where they are marked as parts of others (Isotome\Mesh\Mark). */
+    public function keepsPlaces(): bool
+    {
+        return false;
+    }
+
     /** Whether pieces made of watertight ones must be watertight. */
     abstract public function closes(): bool;
 

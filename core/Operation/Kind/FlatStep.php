@@ -41,6 +41,11 @@ final class FlatStep extends BladeStep
         return $this->blade;
     }
 
+    public function keepsPlaces(): bool
+    {
+        return $this->blade->catch <= 0.0;
+    }
+
     protected function cut(Piece $piece, Work $work): ?Outcome
     {
         return FlatCut::of($piece->mesh, $this->blade, $work->number);

@@ -28,6 +28,11 @@ final class SeriesStep extends StopsStep
         return ['title' => 'Cuts with a series of parallel blades', ...Schema::object(['do' => Schema::word('cut'), 'blade' => Stops::schema(), ...BladeSettings::schema()], ['do', 'blade'])];
     }
 
+    public function keepsPlaces(): bool
+    {
+        return $this->blade()->catch <= 0.0;
+    }
+
     protected function cut(Piece $piece, Work $work): ?Outcome
     {
         return SeriesCut::of($piece->mesh, $this->series()->planes($piece->mesh), $this->blade(), $work->number, $work->closure());
