@@ -28,7 +28,7 @@ final class ConvertCommand extends MeshCommand
         $path = $this->text($input, 'output');
         $format = MeshFile::known(MeshFile::ending($path), basename($path));
         $read = $this->mesh($input, $this->units($input));
-        $this->sayLeftOut($read, $output);
+        $this->sayLeftOut($read, $format, $output);
         if ($read->parts !== [] && in_array($format, ['obj', '3mf', 'glb'], true)) {
             $pieces = [];
             foreach ($read->parts as $name => $mesh) {

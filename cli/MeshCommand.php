@@ -35,12 +35,15 @@ abstract class MeshCommand extends Command
         return MeshFile::read($this->text($input, 'input'), $units);
     }
 
-    /** What a file holds besides and was not read is said, but not among the results. */
-    protected function sayLeftOut(ReadMesh $read, OutputInterface $output): void
+    /** What a file holds besides and is not read, or what the other format does not keep, is said, but not among the results. */
+    protected function sayLeftOut(ReadMesh $read, string $as, OutputInterface $output): void
     {
         $errors = $output instanceof ConsoleOutputInterface ? $output->getErrorOutput() : $output;
         foreach ($read->leftOut as $what) {
             $errors->writeln("left out: $what", OutputInterface::OUTPUT_RAW);
+        }
+        foreach (MeshFile::losesOf($read->mesh, $as) as $what) {
+            $errors->writeln("left out: $what, which $as files do not keep", OutputInterface::OUTPUT_RAW);
         }
     }
 

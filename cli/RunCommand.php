@@ -57,7 +57,7 @@ final class RunCommand extends MeshCommand
             throw new BadCommand("--out names $out, which is a file; name a folder.");
         }
         $read = $this->mesh($input, $recipe->units);
-        $this->sayLeftOut($read, $output);
+        $this->sayLeftOut($read, $as, $output);
         $file = basename($this->text($input, 'input'));
         $runner = Runner::on(pathinfo($file, PATHINFO_FILENAME), $read->mesh, $read->parts);
         $triangles = $read->mesh->triangleCount();

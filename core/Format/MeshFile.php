@@ -13,6 +13,15 @@ final class MeshFile
 {
     public const FORMATS = ['stl', 'obj', 'ply', 'off', '3mf', 'glb'];
 
+    /** What of that which a mesh may carry the formats keep, as Skin::words() names it. */
+    private const KEEPS = ['glb' => ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'], 'ply' => ['colours', 'normals']];
+
+    /** @return list<string> what files of a format do not keep of a mesh */
+    public static function losesOf(Mesh $mesh, string $format): array
+    {
+        return array_values(array_diff($mesh->skin?->words() ?? [], self::KEEPS[$format] ?? []));
+    }
+
     /**
      * @param  Units  $units  for formats that carry no unit
      * @param  string|null  $as  the ending to go by, when the path has none

@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Affine;
+use Isotome\Mesh\Looks;
 
 /**
- * Reads PLY, text and both byte orders: vertices with x, y, z and faces with a list of corners; other properties and elements are
- * passed over. Source: G. Turk, "The PLY Polygon File Format" (1994).
+ * Reads PLY, text and both byte orders: vertices with x, y, z and faces with a list of corners; colours, normals and texture coordinates of vertices
+ * under their common names (common practice). Other properties and elements are passed over; those of vertices are named as left out.
+ * Source: G. Turk, "The PLY Polygon File Format" (1994).
  */
 final class PlyReader
 {
@@ -53,7 +56,7 @@ final class PlyReader
     {
         [$format, $elements] = $this->header();
         $this->refuseMissing($format, $elements);
-        $xyz = $corners = [];
+        $xyz = $corners = $attributes = $leftOut = [];
         $seen = false;
         foreach ($elements as ['name' => $element, 'count' => $count, 'properties' => $properties]) {
             if ($element === 'vertex') {
@@ -65,7 +68,12 @@ final class PlyReader
                     }
                     $places[] = (int) $place;
                 }
-                $xyz = $this->vertices($format, $count, $properties, $places, $scale);
+                [$layers, $leftOut] = PlyColumns::of($properties);
+                $columns = array_merge($places, ...array_column($layers, 'columns'));
+                $rows = $this->vertices($format, $count, $properties, $columns, $scale);
+                $xyz = count($columns) === 3 ? $rows : PlyColumns::places($rows, count($columns));
+                $attributes = PlyColumns::attributes($rows, count($columns), $layers);
+                unset($rows);
                 $seen = true;
             } elseif ($element === 'face') {
                 if (! $seen) {
@@ -80,9 +88,18 @@ final class PlyReader
             }
         }
         $assembly = new Assembly($this->name, 'PLY');
-        $assembly->add('part', $xyz, $corners);
+        if ($attributes === []) {
+            $assembly->add('part', $xyz, $corners);
 
-        return $assembly->result();
+            return $assembly->result();
+        }
+        $skin = new SkinBuilder(new Looks);
+        $triangles = intdiv(count($corners), 3);
+        $tags = $corners === [] ? [] : $skin->add($corners, array_fill(0, $triangles, 0), array_fill(0, $triangles, -1), $attributes, Affine::IDENTITY);
+        unset($attributes);
+        $assembly->add('part', $xyz, $corners, $tags);
+
+        return $skin->onto($assembly->result(), $leftOut);
     }
 
     /**
@@ -164,8 +181,8 @@ final class PlyReader
 
     /**
      * @param  list<array{name: string, type: string, of?: string}>  $properties
-     * @param  list<int>  $places
-     * @return list<float>
+     * @param  list<int>  $places  the properties that are wanted: x, y, z, and others
+     * @return list<float> as many numbers a vertex
      */
     private function vertices(string $format, int $count, array $properties, array $places, float $scale): array
     {
@@ -191,8 +208,9 @@ final class PlyReader
             for ($n = 0; $n < $count; $n++) {
                 /** @var array<string, int|float> $row */
                 $row = unpack($pattern, $this->bytes($size)) ?: [];
-                foreach ($places as $k) {
-                    $xyz[] = $this->signed((float) ($row["p$k"] ?? NAN), $letters[$k][3]) * $scale;
+                foreach ($places as $at3 => $k) {
+                    $value = $this->signed((float) ($row["p$k"] ?? NAN), $letters[$k][3]);
+                    $xyz[] = $at3 < 3 ? $value * $scale : $value;
                 }
             }
 
@@ -200,9 +218,9 @@ final class PlyReader
         }
         for ($n = 0; $n < $count; $n++) {
             $row = $this->row($format, $properties);
-            foreach ($places as $k) {
-                $value = $row[$k];
-                $xyz[] = (is_array($value) ? NAN : $value) * $scale;
+            foreach ($places as $at3 => $k) {
+                $value = is_array($row[$k]) ? NAN : $row[$k];
+                $xyz[] = $at3 < 3 ? $value * $scale : $value;
             }
         }
 

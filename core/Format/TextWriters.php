@@ -83,17 +83,25 @@ final class TextWriters
     }
 
     /**
-     * Binary, little-endian; each face with a byte that is 0 for skin and 1 for inside.
+     * Binary, little-endian; each face with a byte that is 0 for skin and 1 for inside. Colours and normals that the mesh carries go to its vertices, where a
+     * vertex has one of the skin.
      *
      * @return iterable<string>
      */
     public static function ply(Mesh $mesh): iterable
     {
+        [$properties, $carried] = PlyVertices::of($mesh);
         yield "ply\nformat binary_little_endian 1.0\ncomment Isotome, millimetres, Z up\nelement vertex ".$mesh->vertexCount()
-            ."\nproperty double x\nproperty double y\nproperty double z\nelement face ".$mesh->triangleCount()
+            ."\nproperty double x\nproperty double y\nproperty double z\n{$properties}element face ".$mesh->triangleCount()
             ."\nproperty list uchar int vertex_indices\nproperty uchar inside\nend_header\n";
-        foreach (array_chunk($mesh->xyz, 3072) as $chunk) {
-            yield pack('e*', ...$chunk);
+        if ($properties === '') {
+            foreach (array_chunk($mesh->xyz, 3072) as $chunk) {
+                yield pack('e*', ...$chunk);
+            }
+        } else {
+            foreach (array_chunk($mesh->xyz, 3) as $v => $place) {
+                yield pack('e3', ...$place).$carried[$v];
+            }
         }
         $corners = $mesh->corners;
         $text = '';

@@ -18,7 +18,9 @@ test('a painted file: what it carries is said, kept by its pieces and taken out'
 
     await page.getByRole('button', { name: 'Take out pieces…' }).click()
     const carried = page.locator('[data-part=carried]')
-    await expect(carried).toHaveText('STL files keep none of their materials, pictures, normals, texture coordinates and colours; GLB does.')
+    await expect(carried).toHaveText('STL files do not keep their materials, pictures, normals, texture coordinates and colours; GLB does.')
+    await page.getByRole('radio', { name: 'PLY' }).click()
+    await expect(carried).toHaveText('Keeps their normals and colours. PLY files do not keep their materials, pictures and texture coordinates; GLB does.')
     await page.getByRole('radio', { name: 'GLB' }).click()
     await expect(carried).toHaveText('Keeps their materials, pictures, normals, texture coordinates and colours.')
     await page.getByRole('radio', { name: 'one for all' }).click()

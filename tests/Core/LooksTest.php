@@ -6,22 +6,26 @@ namespace Tests\Core;
 
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\GlbReader;
+use Isotome\Format\GlbWriter;
 use Isotome\Format\MeshFile;
 use Isotome\Format\ReadMesh;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Skin;
+use Isotome\Operation\Piece;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
 use Tests\Support\PaintedGlb;
+use Tests\Support\RunsIsotome;
 
 /** Materials, pictures, texture coordinates, colours and normals of GLB files: read, cut and written. */
 final class LooksTest extends TestCase
 {
     use Folder;
+    use RunsIsotome;
 
     private function read(string $bytes): ReadMesh
     {
@@ -203,6 +207,29 @@ final class LooksTest extends TestCase
         self::assertIsInt($at);
         $this->expectExceptionMessage('its TEXCOORD_0 are not all numbers');
         $this->read(substr_replace($bytes, pack('g', NAN), $at, 4));
+    }
+
+    public function test_the_command_line_says_what_is_left_out_and_gives_the_same_bytes_as_the_core(): void
+    {
+        file_put_contents($this->path('painted box.glb'), PaintedGlb::box(['cameras' => [[]]]));
+        file_put_contents($this->path('recipe.json'), '{"isotome_recipe":1,"steps":[{"do":"cut","blade":{"kind":"flat","through":[3,1,2],"facing":[1,0.3,0.4]}}]}');
+        $said = [];
+        foreach (['glb', 'ply', 'stl'] as $as) {
+            [$code, , $errors] = $this->isotome('run', $this->path('recipe.json'), $this->path('painted box.glb'), '--out', $this->path($as), '--as', $as);
+            self::assertSame(0, $code, $errors);
+            $said[$as] = array_values(array_filter(explode("\n", $errors)));
+        }
+        self::assertSame(['left out: cameras'], $said['glb']);
+        self::assertSame(['left out: cameras', 'left out: materials, which ply files do not keep', 'left out: pictures, which ply files do not keep', 'left out: texture coordinates, which ply files do not keep'], $said['ply']);
+        self::assertCount(6, $said['stl']);
+        $runner = Runner::on('painted box', $this->read(PaintedGlb::box())->mesh);
+        $runner->run(Recipe::fromJson((string) file_get_contents($this->path('recipe.json')))->steps[0]);
+        $step = GlbWriter::step(array_map(static fn (Piece $piece): Mesh => $piece->mesh, array_values($runner->pieces())));
+        foreach ($runner->pieces() as $piece) {
+            MeshFile::write($piece->mesh, $this->path('here.glb'), $piece->name, $piece->colour, $step);
+            $files = glob($this->path('glb').'/*-'.substr($piece->name, -1).'.glb') ?: [];
+            self::assertFileEquals($files[0] ?? '', $this->path('here.glb'));
+        }
     }
 
     public function test_a_material_beyond_the_list_is_none(): void

@@ -33,6 +33,10 @@ const holdsSeveral = computed(() => ['3mf', 'obj', 'glb'].includes(format.value)
 const pieces = computed(() => (which.value === 'picked' && project.picked.length ? project.living.filter((piece) => project.pickedIds.has(piece.id)) : project.living))
 const open = computed(() => pieces.value.filter((piece) => !piece.watertight).length)
 const carried = computed(() => [...new Set(pieces.value.flatMap((piece) => piece.carries))])
+/** What the formats keep of it; the others keep none. */
+const KEEPS: Partial<Record<Format, string[]>> = { ply: ['colours', 'normals'] }
+const kept = computed(() => (format.value === 'glb' ? carried.value : carried.value.filter((word) => KEEPS[format.value]?.includes(word))))
+const lost = computed(() => carried.value.filter((word) => !kept.value.includes(word)))
 const run = ref<Run | null>(null)
 const asking = ref(false)
 const problem = ref('')
@@ -87,8 +91,9 @@ watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'al
             piece what its file really holds.
             <span v-if="open" class="warning">{{ count(open, 'piece is', 'pieces are') }} not watertight.</span>
         </p>
-        <p v-if="carried.length" :class="format === 'glb' ? 'soft' : 'warning'" data-part="carried">
-            {{ format === 'glb' ? `Keeps their ${list(carried)}.` : `${format.toUpperCase()} files keep none of their ${list(carried)}; GLB does.` }}
+        <p v-if="carried.length" data-part="carried">
+            <span v-if="kept.length" class="soft">{{ `Keeps their ${list(kept)}.` }}</span>
+            <span v-if="lost.length" class="warning">{{ ` ${format.toUpperCase()} files do not keep their ${list(lost)}; GLB does.` }}</span>
         </p>
         <p class="acts">
             <ElButton v-if="!run" type="primary" :loading="asking" @click="takeOut()">Download {{ count(pieces.length, 'piece', 'pieces') }}</ElButton>
