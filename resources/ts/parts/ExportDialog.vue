@@ -92,8 +92,8 @@ watch(() => project.picked.length, (now) => { which.value = now ? 'picked' : 'al
             <span v-if="open" class="warning">{{ count(open, 'piece is', 'pieces are') }} not watertight.</span>
         </p>
         <p v-if="carried.length" data-part="carried">
-            <span v-if="kept.length" class="soft">{{ `Keeps their ${list(kept)}.` }}</span>
-            <span v-if="lost.length" class="warning">{{ ` ${format.toUpperCase()} files do not keep their ${list(lost)}; GLB does.` }}</span>
+            <span v-if="kept.length" class="soft">{{ `Keeps ${list(kept)}.` }}</span>
+            <span v-if="lost.length" class="warning">{{ ` ${format.toUpperCase()} files do not keep ${list(lost)}; GLB does.` }}</span>
         </p>
         <p class="acts">
             <ElButton v-if="!run" type="primary" :loading="asking" @click="takeOut()">Download {{ count(pieces.length, 'piece', 'pieces') }}</ElButton>
