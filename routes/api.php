@@ -72,6 +72,7 @@ Route::prefix('projects/{project}')->group(function (): void {
 });
 
 Route::get('meshes/{mesh}/geometry', [GeometryController::class, 'show']);
+Route::get('meshes/{mesh}/colours', [GeometryController::class, 'colours']);
 Route::post('meshes/geometry', [GeometryController::class, 'several']);
 Route::get('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'show'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);
 Route::put('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'store'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);

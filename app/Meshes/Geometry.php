@@ -7,6 +7,7 @@ namespace App\Meshes;
 use App\Models\Mesh;
 use Isotome\Mesh\Coarse;
 use Isotome\Mesh\Mesh as Whole;
+use Isotome\Mesh\OwnColours;
 use Isotome\Mesh\Packing;
 
 /**
@@ -64,12 +65,27 @@ final class Geometry
         return self::of($mesh, Coarse::of($whole, self::CELLS));
     }
 
+    /** The colours that a mesh carries, see OwnColours; none when it carries none. */
+    public function colours(Mesh $mesh): string
+    {
+        $kept = @file_get_contents(self::path($mesh->hash.'.colours'));
+        if ($kept !== false && $kept !== '') {
+            return $kept;
+        }
+        $skin = $this->store->dressed($mesh)->skin;
+
+        return $skin === null ? '' : OwnColours::of($skin);
+    }
+
     /** Puts the bytes of a large mesh aside, so that its first picture need not wait for them. */
     public function keep(Mesh $mesh, Whole $whole): string
     {
         $bytes = self::of($mesh, $whole);
         if ($mesh->triangles >= self::LARGE) {
             self::write(self::path($mesh->hash), $bytes);
+            if ($whole->skin !== null) {
+                self::write(self::path($mesh->hash.'.colours'), OwnColours::of($whole->skin));
+            }
         }
         if ($mesh->triangles >= self::ROUGH) {
             self::write(self::path($mesh->hash.'.rough'), self::of($mesh, Coarse::of($whole, self::CELLS)));
@@ -97,6 +113,7 @@ final class Geometry
         foreach ($hashes as $hash) {
             @unlink(self::path($hash));
             @unlink(self::path($hash.'.rough'));
+            @unlink(self::path($hash.'.colours'));
         }
         Pictures::forget($hashes);
     }

@@ -16,6 +16,22 @@ test('a painted file: what it carries is said, kept by its pieces and taken out'
     await cut(page, '2 pieces, both watertight')
     await expect(card(page, 'painted-box-A')).toBeVisible()
 
+    // Drawn in its own colours, red with more or less green; or in those of the pieces, which are no such red.
+    const redness = () => page.locator('canvas[aria-label="3-D view of the pieces"]').evaluate((canvas: HTMLCanvasElement) => {
+        const copy = document.createElement('canvas')
+        copy.width = canvas.width
+        copy.height = canvas.height
+        const page = copy.getContext('2d')
+        page?.drawImage(canvas, 0, 0)
+        const bytes = page?.getImageData(0, 0, copy.width, copy.height).data ?? []
+        let red = 0
+        for (let i = 0; i < bytes.length; i += 4) red += bytes[i] > 120 && bytes[i + 2] < 40 ? 1 : 0
+        return red
+    })
+    await expect.poll(redness).toBeGreaterThan(5000)
+    await page.getByRole('button', { name: 'Colours', exact: true }).click()
+    await expect.poll(redness).toBeLessThan(500)
+
     await page.getByRole('button', { name: 'Take out pieces…' }).click()
     const carried = page.locator('[data-part=carried]')
     await expect(carried).toHaveText('STL files do not keep materials, pictures, normals, texture coordinates and colours; GLB does.')

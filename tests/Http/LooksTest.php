@@ -91,6 +91,27 @@ final class LooksTest extends HttpTestCase
         self::assertSame($hashes, Piece::query()->where('project_id', $id)->whereNull('spent_by')->orderBy('place')->pluck('mesh_hash')->all());
     }
 
+    public function test_the_view_is_given_the_colours(): void
+    {
+        $id = $this->painted();
+        $hash = (string) Piece::query()->where('project_id', $id)->value('mesh_hash');
+        $bytes = $this->get("/api/v1/meshes/$hash/colours")->assertOk()->assertHeader('Content-Type', 'application/octet-stream')->getContent();
+        [$mesh] = self::kept($id);
+        self::assertSame(9 * $mesh->triangleCount(), strlen((string) $bytes));
+        foreach ($mesh->tags as $t => $_) {
+            $isGlaze = $mesh->skin?->materialOf($t) === 1;
+            foreach ($mesh->skin?->layers[Skin::COLOUR]->at($t) ?? [] as $n => $part) {
+                if ($n % 4 < 3) {
+                    $factor = $isGlaze ? [0.2, 0.4, 0.5][$n % 4] : 1.0;
+                    self::assertEqualsWithDelta(255 * $factor * $part, ord(((string) $bytes)[9 * $t + 3 * intdiv($n, 4) + $n % 4]), 0.51);
+                }
+            }
+        }
+        $plain = (string) Piece::query()->where('project_id', $this->project())->value('mesh_hash');
+        self::assertSame('', $this->get("/api/v1/meshes/$plain/colours")->assertOk()->getContent());
+        $this->getJson('/api/v1/meshes/'.str_repeat('0', 64).'/colours')->assertNotFound();
+    }
+
     public function test_with_y_up_it_is_stood_upright_with_its_paint(): void
     {
         $id = $this->painted('y');

@@ -34,6 +34,12 @@ final class GeometryController
         return $response->setContent($rough ? $geometry->rough($mesh) : $geometry->bytes($mesh));
     }
 
+    /** The colours that the mesh carries: three bytes a corner, in the order of its triangles. */
+    public function colours(Mesh $mesh, Geometry $geometry): Response
+    {
+        return response($geometry->colours($mesh), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
+    }
+
     /** Several meshes one after the other, each behind its length (u32, and u32 zero); fewer than asked when they are large. */
     public function several(Request $request, Geometry $geometry): Response
     {

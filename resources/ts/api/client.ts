@@ -108,6 +108,12 @@ export const api = {
         if (!response.ok) return answer<ArrayBuffer>(response)
         return response.arrayBuffer()
     },
+    /** The colours that a mesh carries: three bytes a corner. */
+    colours: async (mesh: string): Promise<ArrayBuffer> => {
+        const response = await fetch(`${ROOT}/meshes/${mesh}/colours`)
+        if (!response.ok) return answer<ArrayBuffer>(response)
+        return response.arrayBuffer()
+    },
     /** Some or all of these, in order: as many as the server sends at once. */
     geometries: async (meshes: string[]): Promise<ArrayBuffer[]> => {
         const response = await fetch(`${ROOT}/meshes/geometry`, {

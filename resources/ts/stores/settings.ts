@@ -11,6 +11,8 @@ interface Settings {
     lines: boolean
     box: boolean
     printer: boolean
+    /** Pieces in the colours that came with them. */
+    own: boolean
     /** Which is open: see stations/index.ts. */
     station: string
     left: 'pieces' | 'lineage'
@@ -23,7 +25,7 @@ interface Settings {
 
 function remembered(): Settings {
     const start: Settings = {
-        theme: 'day', display: 'shaded', lines: false, box: false, printer: false, station: 'cut', left: 'pieces', sorting: 'lineage', leftOpen: true, rightOpen: true,
+        theme: 'day', display: 'shaded', lines: false, box: false, printer: false, own: true, station: 'cut', left: 'pieces', sorting: 'lineage', leftOpen: true, rightOpen: true,
         railOpen: true, hints: true,
     }
     try {

@@ -94,6 +94,7 @@ export class View3d {
     private wanted = false
     private gone = false
     private parallel = false
+    private own = true
     private tool: Tool = 'none'
     private drawing: { x: number; y: number } | null = null
     private readonly marks = new Marks()
@@ -157,11 +158,18 @@ export class View3d {
         this.redraw()
     }
 
-    style(display: 'shaded' | 'flat' | 'glass', lines: boolean): void {
+    style(display: 'shaded' | 'flat' | 'glass', lines: boolean, own: boolean): void {
+        this.own = own
+        for (const entry of this.entries.values()) this.dress(entry)
         shared.glass.value = display === 'glass' ? 1 : 0
         shared.facets.value = display === 'flat' ? 1 : 0
         shared.lines.value = lines ? 1 : 0
         this.redraw()
+    }
+
+    /** In the colours that came with the mesh, where there are any and they are wanted. */
+    private dress({ mesh, materials }: Entry): void {
+        for (const material of materials) material.uniforms.ownShown.value = this.own && mesh.geometry.hasAttribute('own') ? 1 : 0
     }
 
     /** Shows exactly these pieces; what is not drawn yet is asked for. */
@@ -192,6 +200,7 @@ export class View3d {
             // A rough picture gives way to the mesh itself.
             entry.mesh.geometry = entry.sheer.geometry = shape.geometry
             entry.rims.geometry = shape.rims
+            this.dress(entry)
             entry.centre = shape.centre
             for (const part of [entry.mesh, entry.sheer, entry.rims]) {
                 part.matrix.makeTranslation(...shape.centre).premultiply(piece.pose)

@@ -19,6 +19,8 @@ export const shared = {
 
 const vertexShader = /* glsl */ `
 in float inside;
+in vec3 own;
+out vec3 vOwn;
 out vec3 vNormal;
 out vec3 vWorld;
 out vec3 vEye;
@@ -32,6 +34,7 @@ void main() {
     vEye = eye.xyz;
     vNormal = normalMatrix * normal;
     vInside = inside;
+    vOwn = own;
     int k = gl_VertexID % 3;
     vCorner = vec3(k == 0, k == 1, k == 2);
     gl_Position = projectionMatrix * eye;
@@ -46,6 +49,7 @@ in vec3 vWorld;
 in vec3 vEye;
 in float vInside;
 in vec3 vCorner;
+in vec3 vOwn;
 layout(location = 0) out vec4 colourOut;
 uniform vec3 colour;
 uniform float lean;
@@ -60,15 +64,17 @@ uniform float glass;
 uniform float lines;
 uniform float sheer;
 uniform float facets;
+uniform float ownShown;
 
 void main() {
+    vec3 tone = mix(colour, vOwn, ownShown);
     vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
     if (facets > 0.5) n = normalize(cross(dFdx(vEye), dFdy(vEye)));
     vec3 toEye = normalize(-vEye);
     float key = max(dot(n, normalize(vec3(-0.35, 0.65, 0.7))), 0.0);
     float sky = 0.5 + 0.5 * n.y;
     float edge = pow(1.0 - max(dot(n, toEye), 0.0), 3.0);
-    vec3 base = gl_FrontFacing ? colour : colour * 0.38;
+    vec3 base = gl_FrontFacing ? tone : tone * 0.38;
     vec3 lit = base * (0.36 + 0.30 * sky + 0.52 * key);
     lit = mix(lit, lit * 0.72 + ink * 0.06, edge * 0.6);
 
@@ -120,6 +126,8 @@ export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'sol
             lean: { value: lean },
             sheer: { value: sheer ? 1 : 0 },
             picked: { value: 0 },
+            /** 1 draws the colours that came with the mesh. */
+            ownShown: { value: 0 },
             // From where it is drawn to where it really stands.
             home: { value: new Matrix4() },
         },

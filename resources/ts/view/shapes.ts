@@ -1,3 +1,4 @@
+import { BufferAttribute } from 'three'
 import { api } from '../api/client'
 import type { Piece } from '../api/types'
 import { decode, drawn, type Drawn, type Unpacked } from './geometry'
@@ -28,6 +29,8 @@ function aside(bytes: ArrayBuffer): Promise<Drawn> {
 export class Shapes {
     private readonly drawn = new Map<string, Drawn>()
     private readonly asked = new Set<string>()
+    /** Meshes that have colours of their own. */
+    private readonly coloured = new Set<string>()
     waiting = 0
 
     constructor(
@@ -40,9 +43,10 @@ export class Shapes {
     /** Fetches what these pieces need, and lets go of what none of them does. */
     need(pieces: Piece[]): void {
         const small: string[] = []
-        for (const { mesh, triangles } of pieces) {
+        for (const { mesh, triangles, carries } of pieces) {
             if (this.asked.has(mesh)) continue
             this.asked.add(mesh)
+            if (carries.includes('colours') || carries.includes('materials')) this.coloured.add(mesh)
             this.waiting++
             if (triangles <= SMALL) small.push(mesh)
             else if (triangles < ROUGH) void this.fetch([mesh], api.geometry(mesh).then((bytes) => [bytes]))
@@ -70,6 +74,7 @@ export class Shapes {
             rough.geometry.dispose()
             rough.rims.dispose()
             if (this.asked.has(mesh)) this.drawn.set(mesh, whole)
+            void this.colour([mesh])
         } catch (error) {
             this.asked.delete(mesh)
             this.refused(error)
@@ -96,6 +101,7 @@ export class Shapes {
             })
             this.waiting -= parts.length
             this.changed()
+            void this.colour(meshes.slice(0, parts.length))
             return parts.length
         } catch (error) {
             for (const mesh of meshes) this.asked.delete(mesh)
@@ -103,6 +109,21 @@ export class Shapes {
             this.changed()
             this.refused(error)
             return 0
+        }
+    }
+
+    /** Colours come after the shape; a mesh without them is drawn in its piece's. */
+    private async colour(meshes: string[]): Promise<void> {
+        for (const mesh of meshes.filter((one) => this.coloured.has(one))) {
+            try {
+                const bytes = new Uint8Array(await api.colours(mesh))
+                const geometry = this.drawn.get(mesh)?.geometry
+                if (!geometry || bytes.length !== geometry.getAttribute('position').array.length) continue
+                geometry.setAttribute('own', new BufferAttribute(bytes, 3, true))
+                this.changed()
+            } catch (error) {
+                this.refused(error)
+            }
         }
     }
 }
