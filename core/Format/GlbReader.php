@@ -122,13 +122,21 @@ final class GlbReader
                         return true;
                     }
                 }
-                if (is_int($primitive['material'] ?? null) && ! $isInside) {
+                if (is_int($primitive['material'] ?? null) && ! $isInside && ! $this->isPieceColour($primitive['material'])) {
                     return true;
                 }
             }
         }
 
         return false;
+    }
+
+    /** Is it the plain material in which this program writes a piece that carries none? It tells the piece's colour, and nothing of its own. */
+    private function isPieceColour(int $material): bool
+    {
+        $asset = $this->json['asset'] ?? null;
+
+        return is_array($asset) && ($asset['generator'] ?? null) === 'Isotome' && $this->materialName($material) === 'skin';
     }
 
     private function isInside(int $material): bool
@@ -342,6 +350,7 @@ final class GlbReader
             }
             $material = is_int($primitive['material'] ?? null) ? $primitive['material'] : -1;
             $isInside = $material >= 0 && $this->isInside($material) ? 1 : 0;
+            $isColour = $material >= 0 && $this->isPieceColour($material);
             if ($this->skin !== null && $isInside === 0) {
                 /** @var array<mixed> $named */
                 $named = $primitive['attributes'];
@@ -356,7 +365,7 @@ final class GlbReader
                 };
                 array_push($corners, $base + $a, $base + $b, $base + $c);
                 $tags[] = $isInside;
-                $materials[] = $isInside === 1 ? -1 : $material;
+                $materials[] = $isInside === 1 || $isColour ? -1 : $material;
             }
         }
 

@@ -20,6 +20,7 @@ use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
 use Tests\Support\PaintedGlb;
 use Tests\Support\RunsIsotome;
+use Tests\Support\Solids;
 
 /** Materials, pictures, texture coordinates, colours and normals of GLB files: read, cut and written. */
 final class LooksTest extends TestCase
@@ -230,6 +231,15 @@ final class LooksTest extends TestCase
             $files = glob($this->path('glb').'/*-'.substr($piece->name, -1).'.glb') ?: [];
             self::assertFileEquals($files[0] ?? '', $this->path('here.glb'));
         }
+    }
+
+    public function test_the_colour_in_which_a_bare_piece_was_written_is_not_taken_for_a_material_of_its_own(): void
+    {
+        MeshFile::write(Solids::box(1, 2, 3), $this->path('bare.glb'), 'bare', '#6c9783');
+        self::assertNull(MeshFile::read($this->path('bare.glb'))->mesh->skin);
+        // Of any other program's file it is one.
+        file_put_contents($this->path('other.glb'), str_replace('"Isotome"', '"Another"', (string) file_get_contents($this->path('bare.glb'))));
+        self::assertSame(['materials'], MeshFile::read($this->path('other.glb'))->mesh->skin?->words());
     }
 
     public function test_a_material_beyond_the_list_is_none(): void
