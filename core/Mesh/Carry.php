@@ -177,13 +177,14 @@ final class Carry
             }
         }
         array_pop($tags);
+        $tagRuns[] = $tags;
         $layers = [];
         foreach ($this->layers as $name => $layer) {
             $layers[$name] = new Layer($layer->width, implode('', $values[$name]));
             unset($values[$name]);
         }
 
-        return Mesh::of($xyz, $corners, array_merge(...$tagRuns, ...[$tags]), new Skin($skin->looks, implode('', $materials), $layers));
+        return Mesh::of($xyz, $corners, array_merge(...$tagRuns), new Skin($skin->looks, implode('', $materials), $layers));
     }
 
     /**
