@@ -6,7 +6,10 @@ namespace Demo;
 
 use Isotome\Format\Rounded;
 use Isotome\Geometry\Box;
+use Isotome\Mesh\Layer;
+use Isotome\Mesh\Looks;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Skin;
 
 /**
  * The heron of the museum's mill pond: a garden statue on thin legs with a long beak, 420 mm tall.
@@ -107,6 +110,50 @@ final class Heron implements Shape
         }
 
         return Rounded::of(Mesh::of($xyz, $mesh->corners));
+    }
+
+    /** The same, coloured as herons are: a colour at every vertex, as scans have them. */
+    public static function coloured(float $step = 3.2): Mesh
+    {
+        $heron = self::mesh($step);
+        $at = $colours = [];
+        for ($i = 0, $count = count($heron->xyz); $i < $count; $i += 3) {
+            $at[] = self::colour($heron->xyz[$i], $heron->xyz[$i + 2]);
+        }
+        foreach ($heron->corners as $v) {
+            array_push($colours, ...$at[$v]);
+        }
+
+        return $heron->withSkin(new Skin(new Looks, str_repeat("\0\0\0\0", $heron->triangleCount()), [Skin::COLOUR => Layer::of(4, $colours)]));
+    }
+
+    /** @return array{float, float, float, float} linear */
+    private static function colour(float $x, float $z): array
+    {
+        $slate = [0.19, 0.23, 0.29];
+        $white = [0.72, 0.7, 0.65];
+        $black = [0.03, 0.03, 0.04];
+        $horn = [0.62, 0.36, 0.09];
+        $moss = [0.13, 0.16, 0.07];
+        $shares = static fn (float $from, float $to, float $at): float => max(0.0, min(1.0, ($at - $from) / ($to - $from)));
+        // From the ground up: mound, legs, body, neck and head.
+        $colour = self::mixed($moss, $horn, $shares(13.0, 18.0, $z));
+        $colour = self::mixed($colour, $slate, $shares(150.0, 172.0, $z + 0.25 * min(0.0, $x)));
+        $colour = self::mixed($colour, $white, $shares(40.0, 56.0, $x) * $shares(176.0, 196.0, $z));
+        $colour = self::mixed($colour, $black, $shares(403.0, 406.0, $z) * $shares(96.0, 88.0, $x));
+        $colour = self::mixed($colour, $horn, $shares(104.0, 116.0, $x) * $shares(370.0, 376.0, $z));
+
+        return [$colour[0], $colour[1], $colour[2], 1.0];
+    }
+
+    /**
+     * @param  array{float, float, float}  $a
+     * @param  array{float, float, float}  $b
+     * @return array{float, float, float}
+     */
+    private static function mixed(array $a, array $b, float $share): array
+    {
+        return [$a[0] + ($b[0] - $a[0]) * $share, $a[1] + ($b[1] - $a[1]) * $share, $a[2] + ($b[2] - $a[2]) * $share];
     }
 
     public function box(): array

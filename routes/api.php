@@ -73,9 +73,11 @@ Route::prefix('projects/{project}')->group(function (): void {
 
 Route::get('meshes/{mesh}/geometry', [GeometryController::class, 'show']);
 Route::get('meshes/{mesh}/colours', [GeometryController::class, 'colours']);
+Route::get('meshes/{mesh}/pictures', [GeometryController::class, 'pictures']);
+Route::get('pictures/{picture}', [GeometryController::class, 'picture'])->where('picture', '[0-9a-f]{64}');
 Route::post('meshes/geometry', [GeometryController::class, 'several']);
-Route::get('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'show'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);
-Route::put('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'store'])->where(['colour' => '[0-9a-f]{6}', 'theme' => 'day|night']);
+Route::get('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'show'])->where(['colour' => '[0-9a-f]{6}|own', 'theme' => 'day|night']);
+Route::put('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'store'])->where(['colour' => '[0-9a-f]{6}|own', 'theme' => 'day|night']);
 Route::get('meshes/{mesh}/faces/{face}', FaceController::class);
 Route::get('meshes/{mesh}/check', [CheckController::class, 'show']);
 

@@ -8,7 +8,10 @@ use App\Models\Mesh;
 use Isotome\Mesh\Coarse;
 use Isotome\Mesh\Mesh as Whole;
 use Isotome\Mesh\OwnColours;
+use Isotome\Mesh\OwnPictures;
 use Isotome\Mesh\Packing;
+use Isotome\Mesh\Skin;
+use Isotome\Mesh\SkinBytes;
 
 /**
  * A mesh for the view, as bytes (little-endian): "ISO1", u32 vertices, u32 triangles, u32 zero, 3 × f64 centre, 3 × f32 a
@@ -77,6 +80,39 @@ final class Geometry
         return $skin === null ? '' : OwnColours::of($skin);
     }
 
+    /**
+     * The pictures on a mesh, see OwnPictures: u32 length of a description in JSON, the description, a byte a triangle for its sheet, padding to a multiple of 4,
+     * and six f32 a triangle. None when there are no pictures on it.
+     */
+    public function pictures(Mesh $mesh): string
+    {
+        $kept = @file_get_contents(self::path($mesh->hash.'.pictures'));
+        if ($kept !== false && $kept !== '') {
+            return $kept;
+        }
+        $skin = $this->store->dressed($mesh)->skin;
+
+        return $skin === null ? '' : self::picturesOf($skin);
+    }
+
+    private static function picturesOf(Skin $skin): string
+    {
+        $own = OwnPictures::of($skin);
+        if ($own === null) {
+            return '';
+        }
+        $hashes = SkinBytes::hashes($skin);
+        $sheets = [];
+        foreach ($own->sheets as $sheet) {
+            $size = @getimagesizefromstring($skin->looks->pictures[$sheet['picture']]['bytes']) ?: [0, 0];
+            $sheets[] = [...$sheet, 'picture' => $hashes[$sheet['picture']], 'pixels' => [$size[0], $size[1]]];
+        }
+        $text = json_encode(['sheets' => $sheets], JSON_THROW_ON_ERROR);
+        $text .= str_repeat(' ', -strlen($text) & 3);
+
+        return pack('V', strlen($text)).$text.$own->numbers.str_repeat("\0", -strlen($own->numbers) & 3).$own->coordinates;
+    }
+
     /** Puts the bytes of a large mesh aside, so that its first picture need not wait for them. */
     public function keep(Mesh $mesh, Whole $whole): string
     {
@@ -85,6 +121,7 @@ final class Geometry
             self::write(self::path($mesh->hash), $bytes);
             if ($whole->skin !== null) {
                 self::write(self::path($mesh->hash.'.colours'), OwnColours::of($whole->skin));
+                self::write(self::path($mesh->hash.'.pictures'), self::picturesOf($whole->skin));
             }
         }
         if ($mesh->triangles >= self::ROUGH) {
@@ -111,9 +148,9 @@ final class Geometry
     public static function forget(array $hashes): void
     {
         foreach ($hashes as $hash) {
-            @unlink(self::path($hash));
-            @unlink(self::path($hash.'.rough'));
-            @unlink(self::path($hash.'.colours'));
+            foreach (['', '.rough', '.colours', '.pictures'] as $kind) {
+                @unlink(self::path($hash.$kind));
+            }
         }
         Pictures::forget($hashes);
     }

@@ -170,7 +170,8 @@ final class MeshStore
         return $bytes === '' ? $this->get($stored) : $this->get($stored)->withSkin(SkinBytes::read($bytes, $this->picture(...)));
     }
 
-    private function picture(string $hash): string
+    /** @throws BadMesh when it is not there */
+    public function picture(string $hash): string
     {
         foreach ($this->payloads(DB::table('skin_pictures')->where('hash', $hash)->select('payload')->cursor()) as $bytes) {
             return $bytes;

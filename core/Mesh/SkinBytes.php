@@ -14,7 +14,8 @@ final class SkinBytes
 
     public static function of(Skin $skin): string
     {
-        $pictures = array_map(static fn (array $picture): array => ['hash' => self::hash($picture['bytes']), 'kind' => $picture['kind'], 'name' => $picture['name']], $skin->looks->pictures);
+        $hashes = self::hashes($skin);
+        $pictures = array_map(static fn (array $picture, string $hash): array => ['hash' => $hash, 'kind' => $picture['kind'], 'name' => $picture['name']], $skin->looks->pictures, $hashes);
         $text = json_encode([
             'triangles' => $skin->triangles(), 'layers' => array_map(static fn (Layer $layer): int => $layer->width, $skin->layers),
             'materials' => $skin->looks->materials, 'textures' => $skin->looks->textures, 'pictures' => $pictures,
@@ -26,12 +27,13 @@ final class SkinBytes
     /** @return array<string, string> bytes of the pictures by hash */
     public static function pictures(Skin $skin): array
     {
-        $pictures = [];
-        foreach ($skin->looks->pictures as $picture) {
-            $pictures[self::hash($picture['bytes'])] = $picture['bytes'];
-        }
+        return array_combine(self::hashes($skin), array_column($skin->looks->pictures, 'bytes'));
+    }
 
-        return $pictures;
+    /** @return list<string> by which each picture is known */
+    public static function hashes(Skin $skin): array
+    {
+        return array_map(static fn (array $picture): string => hash('sha256', $picture['bytes']), $skin->looks->pictures);
     }
 
     /**
@@ -62,10 +64,5 @@ final class SkinBytes
         );
 
         return (new Skin($looks, $materials, $layers))->fits($text['triangles']);
-    }
-
-    private static function hash(string $picture): string
-    {
-        return hash('sha256', $picture);
     }
 }

@@ -31,13 +31,13 @@ final class DatabaseSeeder extends Seeder
     public function run(MeshStore $store): void
     {
         $this->project($store, 'Museum sign', 'The wheel as a silhouette: a sheet without thickness, to be given one before it is printed.', WheelSilhouette::mesh(...));
-        $this->project($store, 'Clay jar', 'The miller\'s storage jar, to be dropped in a film about the flood: shards with a pivot each.', ClayJar::mesh(...));
+        $this->project($store, 'Clay jar', 'The miller\'s storage jar, to be dropped in a film about the flood: shards with a pivot each. Painted.', ClayJar::painted(...));
         $this->project($store, 'Half wheel bracket', 'Carries the axle of the water wheel. One half, to be mirrored; open along the middle.', WheelBracket::mesh(...));
         $this->project($store, 'Cistern', 'From the mill\'s roof: closed all round, with a tank and a drain chamber inside.', Cistern::mesh(...));
         $this->project($store, 'Flour crock', 'As the scanner gave it: holes, a wall inside, a knob that was never joined. Mend it first.', ScannedCrock::mesh(...));
         $this->project($store, 'Sluice beam', 'Lifting beam of the sluice gate, 640 mm long: to be cut into parts that the printer reaches.', SluiceBeam::mesh(...));
         $this->project($store, 'Millstone', 'The runner stone, for the model of the grinding floor. Printed in sectors, then glued.', Millstone::mesh(...));
-        $this->project($store, 'Heron', 'Statue for the mill pond, 420 mm tall: the printer reaches 200 mm.', Heron::mesh(...));
+        $this->project($store, 'Heron', 'Statue for the mill pond, 420 mm tall: the printer reaches 200 mm. Coloured.', Heron::coloured(...));
     }
 
     /** @param  Closure(): Mesh  $make */

@@ -1,7 +1,8 @@
-import { expect, test } from '@playwright/test'
+import { expect, test, type Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
-import { card, cut, drop } from './helpers'
+import { join } from 'node:path'
+import { card, cut, drop, folder, look } from './helpers'
 
 const painted = () => execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo Tests\\Support\\PaintedGlb::box(["animations" => [[]]]);'])
 
@@ -29,7 +30,7 @@ test('a painted file: what it carries is said, kept by its pieces and taken out'
         return red
     })
     await expect.poll(redness).toBeGreaterThan(5000)
-    await page.getByRole('button', { name: 'Colours', exact: true }).click()
+    await page.getByRole('button', { name: 'As it came', exact: true }).click()
     await expect.poll(redness).toBeLessThan(500)
 
     await page.getByRole('button', { name: 'Take out pieces…' }).click()
@@ -45,4 +46,59 @@ test('a painted file: what it carries is said, kept by its pieces and taken out'
     const zip = readFileSync(await (await download).path())
     // Names of files stand in a zip as they are.
     expect(zip.includes('.glb')).toBe(true)
+})
+
+const jar = () => {
+    const file = join(folder(), 'jar.glb')
+    execFileSync('php', ['-r', 'require "vendor/autoload.php"; Isotome\\Format\\MeshFile::write(Demo\\ClayJar::painted(), $argv[1]);', file])
+    return readFileSync(file)
+}
+
+/** What the view shows now, its pixels row by row from the top. */
+async function pixels(page: Page): Promise<{ width: number; height: number; bytes: Uint8Array }> {
+    const { width, height, base64 } = await page.locator('canvas[aria-label="3-D view of the pieces"]').evaluate((canvas: HTMLCanvasElement) => {
+        const copy = document.createElement('canvas')
+        copy.width = canvas.width
+        copy.height = canvas.height
+        const on = copy.getContext('2d')
+        on?.drawImage(canvas, 0, 0)
+        const bytes = on?.getImageData(0, 0, copy.width, copy.height).data ?? new Uint8ClampedArray()
+        let text = ''
+        for (let i = 0; i < bytes.length; i += 32768) text += String.fromCharCode(...bytes.subarray(i, i + 32768))
+        return { width: copy.width, height: copy.height, base64: btoa(text) }
+    })
+    return { width, height, bytes: new Uint8Array(Buffer.from(base64, 'base64')) }
+}
+
+/** Pixels in the iron red of the pattern; without the picture there are none. */
+const red = ({ bytes }: { bytes: Uint8Array }) => bytes.filter((part, i) => i % 4 === 0 && part > 60 && part < 130 && bytes[i + 1] < 0.55 * part && bytes[i + 2] < 0.5 * part).length
+
+test('a painted body looks the same before it is cut and after, but along the rim', async ({ page }) => {
+    await page.goto('/')
+    await drop(page, 'jar.glb', jar())
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await page.getByRole('tab', { name: 'Check' }).click()
+    await look(page, 'front')
+    await expect.poll(async () => red(await pixels(page))).toBeGreaterThan(3000)
+    const before = await pixels(page)
+
+    await page.getByRole('tab', { name: 'Cut' }).click()
+    await cut(page, '2 pieces, both watertight')
+    await page.getByRole('tab', { name: 'Check' }).click()
+    await page.getByLabel('Spread, mm').press('Home')
+    await look(page, 'front')
+    await expect.poll(async () => red(await pixels(page))).toBeGreaterThan(3000)
+    const after = await pixels(page)
+
+    expect([after.width, after.height]).toEqual([before.width, before.height])
+    const rows = new Map<number, number>()
+    for (let i = 0; i < before.bytes.length; i += 4) {
+        const change = Math.max(...[0, 1, 2].map((k) => Math.abs(before.bytes[i + k] - after.bytes[i + k])))
+        const row = Math.floor(i / 4 / before.width)
+        if (change > 12) rows.set(row, (rows.get(row) ?? 0) + 1)
+    }
+    const changed = [...rows.keys()].sort((a, b) => a - b)
+    // The rim is drawn, so something did change; and nothing did far from it.
+    expect(changed.length).toBeGreaterThan(0)
+    expect(changed[changed.length - 1] - changed[0]).toBeLessThan(14)
 })

@@ -112,6 +112,31 @@ final class LooksTest extends HttpTestCase
         $this->getJson('/api/v1/meshes/'.str_repeat('0', 64).'/colours')->assertNotFound();
     }
 
+    public function test_the_view_is_given_the_pictures_and_where_they_lie(): void
+    {
+        $id = $this->painted();
+        $hash = (string) Piece::query()->where('project_id', $id)->value('mesh_hash');
+        $bytes = (string) $this->get("/api/v1/meshes/$hash/pictures")->assertOk()->assertHeader('Content-Type', 'application/octet-stream')->getContent();
+        $length = ((array) unpack('V', $bytes))[1];
+        $told = json_decode(substr($bytes, 4, $length), true);
+        $picture = hash('sha256', PaintedGlb::png());
+        self::assertSame(['sheets' => [['picture' => $picture, 'across' => 'clamp', 'down' => 'repeat', 'nearest' => true, 'pixels' => [4, 4]]]], $told);
+        [$mesh] = self::kept($id);
+        $triangles = $mesh->triangleCount();
+        self::assertSame(4 + $length + $triangles + 24 * $triangles, strlen($bytes));
+        foreach ($mesh->tags as $t => $_) {
+            $isClay = $mesh->skin?->materialOf($t) === 0;
+            self::assertSame($isClay ? 1 : 0, ord($bytes[4 + $length + $t]));
+            // Clay's picture is laid on twice as dense.
+            $isClay && self::assertEqualsWithDelta(array_map(static fn (float $c): float => 2 * $c, $mesh->skin->layers['uv0']->at($t)), array_values((array) unpack('g6', $bytes, 4 + $length + $triangles + 24 * $t)), 1e-6);
+        }
+        self::assertSame(PaintedGlb::png(), $this->get("/api/v1/pictures/$picture")->assertOk()->assertHeader('Content-Type', 'image/png')->assertHeader('X-Content-Type-Options', 'nosniff')->getContent());
+        $plain = (string) Piece::query()->where('project_id', $this->project())->value('mesh_hash');
+        self::assertSame('', $this->get("/api/v1/meshes/$plain/pictures")->assertOk()->getContent());
+        $this->getJson('/api/v1/pictures/'.str_repeat('0', 64))->assertNotFound();
+        $this->getJson('/api/v1/pictures/..%2F..%2F.env')->assertNotFound();
+    }
+
     public function test_with_y_up_it_is_stood_upright_with_its_paint(): void
     {
         $id = $this->painted('y');

@@ -6,10 +6,13 @@ namespace App\Http\Controllers;
 
 use App\Http\Requests\ListOfTexts;
 use App\Meshes\Geometry;
+use App\Meshes\MeshStore;
 use App\Models\Mesh;
 use App\Serving\SendsFile;
 use Illuminate\Http\Request;
 use Illuminate\Http\Response;
+use Isotome\Exception\BadMesh;
+use Isotome\Format\Picture;
 
 /** Meshes for the view: see Geometry. They never change, so the browser keeps what it asked for by itself for good. */
 final class GeometryController
@@ -38,6 +41,24 @@ final class GeometryController
     public function colours(Mesh $mesh, Geometry $geometry): Response
     {
         return response($geometry->colours($mesh), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
+    }
+
+    /** The pictures on the mesh: see Geometry::pictures. */
+    public function pictures(Mesh $mesh, Geometry $geometry): Response
+    {
+        return response($geometry->pictures($mesh), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
+    }
+
+    /** One picture that came with some mesh, as it came. */
+    public function picture(string $picture, MeshStore $store): Response
+    {
+        try {
+            $bytes = $store->picture($picture);
+        } catch (BadMesh) {
+            abort(404);
+        }
+
+        return response($bytes, 200, ['Content-Type' => Picture::kind($bytes), 'Cache-Control' => 'private, max-age=31536000, immutable', 'X-Content-Type-Options' => 'nosniff']);
     }
 
     /** Several meshes one after the other, each behind its length (u32, and u32 zero); fewer than asked when they are large. */

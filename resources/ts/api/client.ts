@@ -81,11 +81,11 @@ export const api = {
 
     /** A picture that some browser drew before, or null. */
     async picture(mesh: string, colour: string, theme: string): Promise<Blob | null> {
-        const response = await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.slice(1)}/${theme}`)
+        const response = await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.replace('#', '')}/${theme}`)
         return response.status === 200 ? response.blob() : null
     },
     async keepPicture(mesh: string, colour: string, theme: string, png: Blob): Promise<void> {
-        await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.slice(1)}/${theme}`, { method: 'PUT', headers: { Accept: 'application/json', 'Content-Type': 'image/png' }, body: png })
+        await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.replace('#', '')}/${theme}`, { method: 'PUT', headers: { Accept: 'application/json', 'Content-Type': 'image/png' }, body: png })
     },
 
     symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => ask<SymmetryAnswer>(`/projects/${project}/symmetry`, question),
@@ -113,6 +113,18 @@ export const api = {
         const response = await fetch(`${ROOT}/meshes/${mesh}/colours`)
         if (!response.ok) return answer<ArrayBuffer>(response)
         return response.arrayBuffer()
+    },
+    /** The pictures that lie on a mesh: see view/sheets. */
+    pictures: async (mesh: string): Promise<ArrayBuffer> => {
+        const response = await fetch(`${ROOT}/meshes/${mesh}/pictures`)
+        if (!response.ok) return answer<ArrayBuffer>(response)
+        return response.arrayBuffer()
+    },
+    /** A picture that came with a mesh. */
+    ownPicture: async (picture: string): Promise<Blob> => {
+        const response = await fetch(`${ROOT}/pictures/${picture}`)
+        if (!response.ok) return answer<Blob>(response)
+        return response.blob()
     },
     /** Some or all of these, in order: as many as the server sends at once. */
     geometries: async (meshes: string[]): Promise<ArrayBuffer[]> => {

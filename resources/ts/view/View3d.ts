@@ -9,7 +9,7 @@ import type { Drawn } from './geometry'
 import { identityPicture } from './identity'
 import type { Layer } from './Layer'
 import { Marks, type Marked } from './Marks'
-import { numberMaterial, pieceMaterial, shared } from './materials'
+import { dress, numberMaterial, pieceMaterial, shared } from './materials'
 
 export interface ShownPiece {
     id: number
@@ -167,9 +167,9 @@ export class View3d {
         this.redraw()
     }
 
-    /** In the colours that came with the mesh, where there are any and they are wanted. */
+    /** With what came with the mesh, where there is anything and it is wanted. */
     private dress({ mesh, materials }: Entry): void {
-        for (const material of materials) material.uniforms.ownShown.value = this.own && mesh.geometry.hasAttribute('own') ? 1 : 0
+        for (const material of materials) dress(material, mesh.geometry, this.own)
     }
 
     /** Shows exactly these pieces; what is not drawn yet is asked for. */

@@ -1,4 +1,5 @@
-import { Color, DoubleSide, GLSL3, Matrix4, ShaderMaterial, Vector4 } from 'three'
+import { Color, DoubleSide, GLSL3, Matrix4, ShaderMaterial, Texture, Vector4, type BufferGeometry } from 'three'
+import { MOST_SHEETS } from './sheets'
 
 /** Shared by all pieces: the blade's plane, the ink, the pixel size. */
 export const shared = {
@@ -21,6 +22,12 @@ const vertexShader = /* glsl */ `
 in float inside;
 in vec3 own;
 out vec3 vOwn;
+#ifdef PAINTED
+in float sheet;
+in vec2 across;
+flat out int vSheet;
+out vec2 vAcross;
+#endif
 out vec3 vNormal;
 out vec3 vWorld;
 out vec3 vEye;
@@ -35,6 +42,10 @@ void main() {
     vNormal = normalMatrix * normal;
     vInside = inside;
     vOwn = own;
+#ifdef PAINTED
+    vSheet = int(sheet + 0.5);
+    vAcross = across;
+#endif
     int k = gl_VertexID % 3;
     vCorner = vec3(k == 0, k == 1, k == 2);
     gl_Position = projectionMatrix * eye;
@@ -50,6 +61,11 @@ in vec3 vEye;
 in float vInside;
 in vec3 vCorner;
 in vec3 vOwn;
+#ifdef PAINTED
+flat in int vSheet;
+in vec2 vAcross;
+uniform sampler2D sheets[PAINTED];
+#endif
 layout(location = 0) out vec4 colourOut;
 uniform vec3 colour;
 uniform float lean;
@@ -65,9 +81,17 @@ uniform float lines;
 uniform float sheer;
 uniform float facets;
 uniform float ownShown;
+uniform float ownColoured;
 
 void main() {
-    vec3 tone = mix(colour, vOwn, ownShown);
+    vec3 came = ownColoured > 0.5 ? vOwn : vec3(1.0);
+#ifdef PAINTED
+    // Slopes are taken before the choice: within it they are not defined.
+    vec2 dx = dFdx(vAcross);
+    vec2 dy = dFdy(vAcross);
+${Array.from({ length: MOST_SHEETS }, (_, n) => `#if PAINTED > ${n}\n    if (vSheet == ${n + 1}) came *= textureGrad(sheets[${n}], vAcross, dx, dy).rgb;\n#endif\n`).join('')}
+#endif
+    vec3 tone = mix(colour, came, ownShown);
     vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
     if (facets > 0.5) n = normalize(cross(dFdx(vEye), dFdy(vEye)));
     vec3 toEye = normalize(-vEye);
@@ -126,14 +150,32 @@ export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'sol
             lean: { value: lean },
             sheer: { value: sheer ? 1 : 0 },
             picked: { value: 0 },
-            /** 1 draws the colours that came with the mesh. */
+            /** 1 draws what came with the mesh: its pictures, and its colours where it has any. */
             ownShown: { value: 0 },
+            ownColoured: { value: 0 },
+            sheets: { value: [] },
             // From where it is drawn to where it really stands.
             home: { value: new Matrix4() },
         },
         vertexShader,
         fragmentShader,
     })
+}
+
+const nothing = new Texture()
+
+/** Draws a shape with what came with it, where there is anything, or in the colour of its piece alone. */
+export function dress(material: ShaderMaterial, geometry: BufferGeometry, own: boolean): void {
+    const sheets = (geometry.userData.sheets ?? []) as (Texture | null)[]
+    const painted = geometry.hasAttribute('sheet') ? sheets.length : 0
+    const coloured = geometry.hasAttribute('own')
+    material.uniforms.ownShown.value = own && (coloured || painted) ? 1 : 0
+    material.uniforms.ownColoured.value = coloured ? 1 : 0
+    material.uniforms.sheets.value = sheets.map((sheet) => sheet ?? nothing)
+    if ((material.defines.PAINTED ?? 0) === painted) return
+    if (painted) material.defines.PAINTED = painted
+    else delete material.defines.PAINTED
+    material.needsUpdate = true
 }
 
 /** Draws each piece in the colour of its number, to find the piece under the pointer. */

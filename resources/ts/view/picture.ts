@@ -1,18 +1,24 @@
 import { Box3, Color, Mesh, PerspectiveCamera, Scene, Vector3, WebGLRenderer } from 'three'
 import { api } from '../api/client'
 import { decode } from './geometry'
-import { pieceMaterial } from './materials'
+import { dress, pieceMaterial } from './materials'
+import { clothe } from './shapes'
+import { Sheets } from './sheets'
 
 const WIDTH = 640
 const HEIGHT = 460
 /** How long the renderer is kept for the next picture, ms. */
 const KEPT = 3000
 
+/** Pixels of a side of the pictures on a mesh: here they are small. */
+const SIDE = 1024
+
 /** A picture that is wished for. */
 interface Wish {
     key: string
     mesh: string
     colour: string
+    carries: string[]
     theme: string
     signal: AbortSignal
     /** Is its place in sight now? */
@@ -20,6 +26,9 @@ interface Wish {
     done: (url: string) => void
     failed: (error: unknown) => void
 }
+
+/** A mesh that carries neither a colour nor a picture after all. */
+const PLAIN = '#8f9a86'
 
 const made = new Map<string, string>()
 const wishes: Wish[] = []
@@ -30,8 +39,11 @@ let letGo = 0
 /**
  * A small picture of a stored mesh: one that a browser drew before and the server kept, or drawn now. One is drawn at a time, those in sight first and at
  * once, others when the page has nothing else to do; and not at all when the signal has ended the wish before its turn: that rejects with the signal's reason.
+ *
+ * @param carries what the mesh carries: with colours or pictures of its own it is drawn in them
  */
-export async function picture(mesh: string, colour: string, theme: string, signal: AbortSignal, seen: () => boolean): Promise<string> {
+export async function picture(mesh: string, given: string, carries: string[], theme: string, signal: AbortSignal, seen: () => boolean): Promise<string> {
+    const colour = ['colours', 'materials', 'pictures'].some((own) => carries.includes(own)) ? 'own' : given
     const key = `${mesh} ${colour} ${theme}`
     const known = made.get(key)
     if (known) return known
@@ -42,7 +54,7 @@ export async function picture(mesh: string, colour: string, theme: string, signa
         return url
     }
     return new Promise((done, failed) => {
-        wishes.push({ key, mesh, colour, theme, signal, seen, done, failed })
+        wishes.push({ key, mesh, colour, carries, theme, signal, seen, done, failed })
         void drawAll()
     })
 }
@@ -62,7 +74,7 @@ async function drawAll(): Promise<void> {
                 wish.done(now)
                 continue
             }
-            const png = await draw(wish.mesh, wish.colour)
+            const png = await draw(wish)
             // What cannot be kept is drawn again another time; and the page may have turned from day to night meanwhile.
             if (document.documentElement.dataset.theme === wish.theme) void api.keepPicture(wish.mesh, wish.colour, wish.theme, png).catch(() => undefined)
             const url = URL.createObjectURL(png)
@@ -93,10 +105,15 @@ function renderer(): WebGLRenderer {
     return kept
 }
 
-async function draw(mesh: string, colour: string): Promise<Blob> {
-    const { geometry, rims } = decode(await api.geometry(mesh, true))
-    const material = pieceMaterial(colour, 1)
+async function draw({ mesh, colour, carries }: Wish): Promise<Blob> {
+    const isOwn = colour === 'own'
+    // What a mesh carries belongs to its own triangles, not to those of a rough stand-in.
+    const { geometry, rims } = decode(await api.geometry(mesh, !isOwn))
+    const material = pieceMaterial(isOwn ? PLAIN : colour, 1)
+    const sheets = new Sheets(SIDE)
     try {
+        if (isOwn) await clothe(geometry, mesh, carries.includes('colours') || carries.includes('materials'), carries.includes('pictures'), sheets)
+        dress(material, geometry, isOwn)
         const scene = new Scene()
         scene.background = new Color(getComputedStyle(document.documentElement).getPropertyValue('--ground').trim())
         Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, facets: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
@@ -122,5 +139,6 @@ async function draw(mesh: string, colour: string): Promise<Blob> {
         geometry.dispose()
         rims.dispose()
         material.dispose()
+        sheets.forget(mesh)
     }
 }

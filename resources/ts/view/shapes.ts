@@ -1,7 +1,8 @@
-import { BufferAttribute } from 'three'
+import { BufferAttribute, type BufferGeometry } from 'three'
 import { api } from '../api/client'
 import type { Piece } from '../api/types'
 import { decode, drawn, type Drawn, type Unpacked } from './geometry'
+import { Sheets, unpackPainted } from './sheets'
 
 /** Triangles up to which a mesh is fetched together with others. */
 const SMALL = 20_000
@@ -29,8 +30,10 @@ function aside(bytes: ArrayBuffer): Promise<Drawn> {
 export class Shapes {
     private readonly drawn = new Map<string, Drawn>()
     private readonly asked = new Set<string>()
-    /** Meshes that have colours of their own. */
+    /** Meshes that came with colours, and such as came with pictures. */
     private readonly coloured = new Set<string>()
+    private readonly painted = new Set<string>()
+    private readonly sheets = new Sheets()
     waiting = 0
 
     constructor(
@@ -47,6 +50,7 @@ export class Shapes {
             if (this.asked.has(mesh)) continue
             this.asked.add(mesh)
             if (carries.includes('colours') || carries.includes('materials')) this.coloured.add(mesh)
+            if (carries.includes('pictures')) this.painted.add(mesh)
             this.waiting++
             if (triangles <= SMALL) small.push(mesh)
             else if (triangles < ROUGH) void this.fetch([mesh], api.geometry(mesh).then((bytes) => [bytes]))
@@ -61,6 +65,7 @@ export class Shapes {
             shape.rims.dispose()
             this.drawn.delete(mesh)
             this.asked.delete(mesh)
+            this.sheets.forget(mesh)
         }
     }
 
@@ -74,7 +79,7 @@ export class Shapes {
             rough.geometry.dispose()
             rough.rims.dispose()
             if (this.asked.has(mesh)) this.drawn.set(mesh, whole)
-            void this.colour([mesh])
+            void this.dress([mesh])
         } catch (error) {
             this.asked.delete(mesh)
             this.refused(error)
@@ -101,7 +106,7 @@ export class Shapes {
             })
             this.waiting -= parts.length
             this.changed()
-            void this.colour(meshes.slice(0, parts.length))
+            void this.dress(meshes.slice(0, parts.length))
             return parts.length
         } catch (error) {
             for (const mesh of meshes) this.asked.delete(mesh)
@@ -112,18 +117,30 @@ export class Shapes {
         }
     }
 
-    /** Colours come after the shape; a mesh without them is drawn in its piece's. */
-    private async colour(meshes: string[]): Promise<void> {
-        for (const mesh of meshes.filter((one) => this.coloured.has(one))) {
+    /** Colours and pictures come after the shape; a mesh without them is drawn in its piece's colour. */
+    private async dress(meshes: string[]): Promise<void> {
+        for (const mesh of meshes) {
             try {
-                const bytes = new Uint8Array(await api.colours(mesh))
                 const geometry = this.drawn.get(mesh)?.geometry
-                if (!geometry || bytes.length !== geometry.getAttribute('position').array.length) continue
-                geometry.setAttribute('own', new BufferAttribute(bytes, 3, true))
-                this.changed()
+                if (geometry) await clothe(geometry, mesh, this.coloured.has(mesh), this.painted.has(mesh), this.sheets)
+                if (this.drawn.get(mesh)?.geometry !== geometry) this.sheets.forget(mesh)
+                else if (this.coloured.has(mesh) || this.painted.has(mesh)) this.changed()
             } catch (error) {
                 this.refused(error)
             }
         }
     }
+}
+
+/** Fetches what came with a mesh and puts it onto its shape. */
+export async function clothe(geometry: BufferGeometry, mesh: string, isColoured: boolean, isPainted: boolean, sheets: Sheets): Promise<void> {
+    const corners = geometry.getAttribute('position').count
+    const [colours, pictures] = await Promise.all([isColoured ? api.colours(mesh) : new ArrayBuffer(0), isPainted ? api.pictures(mesh) : new ArrayBuffer(0)])
+    const painted = unpackPainted(pictures, corners / 3)
+    if (painted) {
+        geometry.userData.sheets = await sheets.of(mesh, painted)
+        geometry.setAttribute('sheet', new BufferAttribute(painted.numbers, 1))
+        geometry.setAttribute('across', new BufferAttribute(painted.places, 2))
+    }
+    if (colours.byteLength === 3 * corners) geometry.setAttribute('own', new BufferAttribute(new Uint8Array(colours), 3, true))
 }
