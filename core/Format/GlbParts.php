@@ -14,6 +14,9 @@ final class GlbParts
 
     private int $length = 0;
 
+    /** The number of the one material that all insides share. */
+    private ?int $insidePainted = null;
+
     /** @param  array{asset: mixed, scene: int, scenes: mixed, nodes: list<mixed>, meshes: list<mixed>, materials: list<mixed>, accessors: list<mixed>, bufferViews: list<mixed>, buffers: list<mixed>, textures?: list<mixed>, samplers?: list<mixed>, images?: list<mixed>, extensionsUsed?: list<string>}  $json */
     public function __construct(public array $json)
     {
@@ -67,24 +70,37 @@ final class GlbParts
     }
 
     /**
-     * @param  string  $places  32-bit floats
-     * @param  string  $indices  32-bit whole numbers
-     * @param  list<float>  $min
-     * @param  list<float>  $max
-     * @return array<string, mixed>
+     * The material of inside faces.
+     *
+     * @param  list<float>  $factor  linear colour, when there is no picture
+     * @return int its number
      */
-    public function primitive(string $places, string $indices, array $min, array $max, int $material): array
+    public function inside(InsideLook $look, array $factor): int
     {
-        $position = $this->accessor($places, 'VEC3', 3, ['min' => $min, 'max' => $max]);
+        if ($look->picture === null) {
+            return $this->material('inside', $factor);
+        }
+        if ($this->insidePainted === null) {
+            $this->json['images'][] = ['name' => $look->picture['name'], 'mimeType' => $look->picture['kind'], 'bufferView' => $this->view($look->picture['bytes'], null)];
+            $source = count($this->json['images'] ?? []) - 1;
+            $isWebp = $look->picture['kind'] === 'image/webp';
+            $this->json['textures'][] = $isWebp ? ['extensions' => [GltfLooks::WEBP => ['source' => $source]]] : ['source' => $source];
+            if ($isWebp) {
+                $this->json['extensionsUsed'] = array_values(array_unique([...$this->json['extensionsUsed'] ?? [], GltfLooks::WEBP]));
+            }
+            $texture = ['baseColorTexture' => ['index' => count($this->json['textures'] ?? []) - 1], 'metallicFactor' => 0, 'roughnessFactor' => 0.9];
+            $this->json['materials'][] = ['name' => 'inside', 'doubleSided' => false, 'pbrMetallicRoughness' => $texture];
+            $this->insidePainted = count($this->json['materials']) - 1;
+        }
 
-        return ['attributes' => ['POSITION' => $position], 'indices' => $this->indices($indices), 'material' => $material, 'mode' => 4];
+        return $this->insidePainted;
     }
 
     /**
      * @param  array<string, array{string, int, string, array<string, mixed>}>  $attributes  type, numbers a vertex, 32-bit floats, and more about them, by name
      * @return array<string, mixed>
      */
-    public function dressed(array $attributes, string $indices, int $material): array
+    public function primitive(array $attributes, string $indices, int $material): array
     {
         $accessors = [];
         foreach ($attributes as $name => [$type, $width, $bytes, $more]) {

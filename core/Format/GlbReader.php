@@ -118,7 +118,7 @@ final class GlbReader
                 }
                 $isInside = is_int($primitive['material'] ?? null) && $this->isInside($primitive['material']);
                 foreach (array_keys(is_array($primitive['attributes'] ?? null) ? $primitive['attributes'] : []) as $name) {
-                    if (! $isInside && preg_match(self::CARRIED, (string) $name) === 1) {
+                    if (! $isInside && $this->isCarried((string) $name)) {
                         return true;
                     }
                 }
@@ -129,6 +129,15 @@ final class GlbReader
         }
 
         return false;
+    }
+
+    private function isCarried(string $attribute): bool
+    {
+        $asset = $this->json['asset'] ?? null;
+        $remarks = is_array($asset) ? $asset['extras'] ?? null : null;
+        $isWorkedOut = $attribute === 'NORMAL' && is_array($remarks) && ($remarks[GlbWriter::NORMALS] ?? null) === GlbWriter::WORKED_OUT;
+
+        return ! $isWorkedOut && preg_match(self::CARRIED, $attribute) === 1;
     }
 
     /** Is it the plain material in which this program writes a piece that carries none? It tells the piece's colour, and nothing of its own. */
@@ -383,7 +392,7 @@ final class GlbReader
     private function attributes(array $attributes, array $named, int $vertices, ?array $used, int $base): array
     {
         foreach ($named as $name => $accessor) {
-            if (! is_int($accessor) || preg_match(self::CARRIED, (string) $name) !== 1) {
+            if (! is_int($accessor) || ! $this->isCarried((string) $name)) {
                 continue;
             }
             $layer = match (true) {

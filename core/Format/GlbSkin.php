@@ -5,31 +5,87 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Geometry\Zero;
-use Isotome\Mesh\Mark;
+use Isotome\Mesh\InsidePlaces;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Skin;
+use Isotome\Mesh\SmoothNormals;
 
-/** The skin of a piece as glTF has it: triangles by material, and a vertex for every place and what is carried there; the two sides of a seam are two. */
+/**
+ * A piece as glTF has it: triangles by material, the inside as one of them, and a vertex for every place and what is carried there; the two sides of a seam are two.
+ *
+ * Normals are those that the piece carries; where it carries none they are worked out, see SmoothNormals. Inside faces have coordinates of their own, see InsidePlaces. A number
+ * at every vertex of a piece that was cut, `_INSIDE`, is 1 on inside faces and 0 on the skin, for shaders.
+ */
 final class GlbSkin
 {
+    /** Triangles up to which normals are worked out: faces of larger meshes are too small to be told apart. */
+    public const MOST_SMOOTHED = 2_000_000;
+
+    public const INSIDE = -2;
+
+    /** @var array<string, array{string, int, string}> attribute and type, numbers a corner, and the numbers as 32-bit floats, by layer */
+    private array $skin = [];
+
+    /** @var array<string, array{string, int, string}> the same for inside faces */
+    private array $inside = [];
+
+    private bool $hasInside = false;
+
+    /** @var list<int>|null where normals were worked out: for each corner the first one of those that share its vertex and its normal */
+    private ?array $shared = null;
+
     /**
      * @param  Mesh  $mesh  in metres and Y up, from GlbWriter::rounded()
-     * @param  array<int, float>  $pivot
-     * @return list<array{int, array<string, array{string, int, string, array<string, mixed>}>, string}> material, −1 for none; attributes, see GlbParts; indices
      */
-    public static function primitives(Mesh $mesh, array $pivot): array
+    private function __construct(private readonly Mesh $mesh, InsideLook $look)
+    {
+        foreach ($mesh->tags as $tag) {
+            if ($tag > 0) {
+                $this->hasInside = true;
+                break;
+            }
+        }
+        $set = 0;
+        foreach ($mesh->skin->layers ?? [] as $name => $layer) {
+            // Sets are numbered without gaps.
+            $attribute = match ($name) {
+                Skin::NORMAL => 'NORMAL',
+                Skin::COLOUR => 'COLOR_0',
+                default => 'TEXCOORD_'.$set++,
+            };
+            $this->skin[$name] = [$attribute, $layer->width, self::singles($name, $layer->bytes)];
+        }
+        if ($mesh->triangleCount() <= self::MOST_SMOOTHED && ($this->hasInside || ! isset($this->skin[Skin::NORMAL]))) {
+            [$shared, $normals] = SmoothNormals::shared($mesh);
+            $worked = self::singles('', $normals);
+            if (! isset($this->skin[Skin::NORMAL])) {
+                $this->skin[Skin::NORMAL] = ['NORMAL', 3, $worked];
+                $this->shared = $shared;
+            }
+            $this->inside[Skin::NORMAL] = ['NORMAL', 3, $worked];
+        }
+        if ($this->hasInside) {
+            $this->inside['uv0'] = ['TEXCOORD_0', 2, self::placed(InsidePlaces::of(GlbWriter::inMillimetres($mesh), $look->turn), $look)];
+        }
+    }
+
+    /**
+     * @param  array<int, float>  $pivot
+     * @return list<array{int, array<string, array{string, int, string, array<string, mixed>}>, string}> material, −1 for none and INSIDE for inside faces; attributes, see
+     *     GlbParts; indices
+     */
+    public static function primitives(Mesh $mesh, array $pivot, InsideLook $look): array
     {
         $skin = $mesh->skin;
         $by = [];
         foreach ($mesh->tags as $t => $tag) {
-            if ($skin !== null && ! Mark::isInside($tag)) {
-                $by[$skin->materialOf($t)][] = $t;
-            }
+            $by[$tag > 0 ? PHP_INT_MAX : ($skin === null ? -1 : $skin->materialOf($t))][] = $t;
         }
         ksort($by);
+        $piece = new self($mesh, $look);
         $primitives = [];
         foreach ($by as $material => $triangles) {
-            $primitives[] = [$material, ...self::primitive($mesh, $pivot, $triangles)];
+            $primitives[] = [$material === PHP_INT_MAX ? self::INSIDE : $material, ...$piece->primitive($pivot, $triangles, $material === PHP_INT_MAX)];
         }
 
         return $primitives;
@@ -40,113 +96,129 @@ final class GlbSkin
      * @param  list<int>  $triangles
      * @return array{array<string, array{string, int, string, array<string, mixed>}>, string}
      */
-    private static function primitive(Mesh $mesh, array $pivot, array $triangles): array
+    private function primitive(array $pivot, array $triangles, bool $isInside): array
     {
-        /** @var array<string, int> $number */
-        $number = [];
-        $places = $numbers = [];
-        $indices = '';
-        $layers = $mesh->skin->layers ?? [];
-        // What no triangle has is no attribute: normals of 0 are not allowed.
-        foreach ($layers as $name => $layer) {
-            if ($name === Skin::NORMAL && ! self::areNormals($layer->bytes, $layer->stride(), $triangles)) {
-                unset($layers[$name]);
-            }
+        $layers = $isInside ? $this->inside : $this->skin;
+        // What not all triangles have is no attribute: normals of 0 are not allowed.
+        if (isset($layers[Skin::NORMAL]) && ! self::areNormals($layers[Skin::NORMAL][2], $triangles)) {
+            unset($layers[Skin::NORMAL]);
         }
-        $bytes = array_fill_keys(array_keys($layers), '');
+        [$xyz, $corners] = [$this->mesh->xyz, $this->mesh->corners];
+        /** @var array<int|string, int> $number */
+        $number = [];
+        $numbers = $firsts = [];
+        $indices = '';
+        // Numbers are much quicker than bytes: vertices that have the same by themselves are told by them.
+        $same = $isInside || ! isset($layers[Skin::NORMAL]) || $this->shared === null ? $corners : $this->shared;
+        $told = $same === $corners ? $layers : array_diff_key($layers, [Skin::NORMAL => true]);
         foreach ($triangles as $t) {
-            $carried = [];
-            foreach ($layers as $name => $layer) {
-                $values = $layer->at($t);
-                $carried[$name] = str_split(pack('g*', ...($name === Skin::NORMAL ? self::yUp($values) : ($name === Skin::COLOUR ? self::within($values) : $values))), max(1, 4 * $layer->width));
-            }
-            for ($k = 0; $k < 3; $k++) {
-                $v = $mesh->corners[3 * $t + $k];
-                $key = pack('V', $v);
-                foreach ($carried as $corners) {
-                    $key .= $corners[$k];
+            for ($i = 3 * $t, $end = $i + 3; $i < $end; $i++) {
+                $key = $same[$i];
+                foreach ($told as [, $width, $bytes]) {
+                    $key .= ' '.substr($bytes, 4 * $width * $i, 4 * $width);
                 }
-                if (! isset($number[$key])) {
-                    $number[$key] = count($number);
-                    for ($c = 0; $c < 3; $c++) {
-                        $places[] = Zero::plain($mesh->xyz[3 * $v + $c] - $pivot[$c]);
-                    }
-                    foreach ($carried as $name => $corners) {
-                        $bytes[$name] .= $corners[$k];
-                    }
+                $n = $number[$key] ?? -1;
+                if ($n < 0) {
+                    $number[$key] = $n = count($firsts);
+                    $firsts[] = $i;
                 }
-                $numbers[] = $number[$key];
+                $numbers[] = $n;
             }
             if (count($numbers) > 3000) {
                 $indices .= pack('V*', ...$numbers);
                 $numbers = [];
             }
         }
-        $min = $max = [];
-        for ($c = 0; $c < 3; $c++) {
-            $along = [];
-            for ($i = $c, $count = count($places); $i < $count; $i += 3) {
-                $along[] = $places[$i];
-            }
-            $min[] = $along === [] ? 0.0 : min($along);
-            $max[] = $along === [] ? 0.0 : max($along);
-        }
+        unset($number);
+        $indices .= pack('V*', ...$numbers);
+        $min = [INF, INF, INF];
+        $max = [-INF, -INF, -INF];
+        $places = $some = [];
         $packed = '';
-        foreach (array_chunk($places, 3072) as $some) {
-            $packed .= pack('g*', ...$some);
+        foreach ($firsts as $i) {
+            $v = 3 * $corners[$i];
+            for ($c = 0; $c < 3; $c++) {
+                $place = Zero::plain($xyz[$v + $c] - $pivot[$c]);
+                $some[] = $place;
+                $min[$c] = $place < $min[$c] ? $place : $min[$c];
+                $max[$c] = $place > $max[$c] ? $place : $max[$c];
+            }
+            if (count($some) >= 3072) {
+                $packed .= pack('g*', ...$some);
+                $some = [];
+            }
         }
-        $attributes = ['POSITION' => ['VEC3', 3, $packed, ['min' => $min, 'max' => $max]]];
-        $set = 0;
-        foreach ($layers as $name => $layer) {
-            // Sets are numbered without gaps.
-            $attribute = match ($name) {
-                Skin::NORMAL => 'NORMAL',
-                Skin::COLOUR => 'COLOR_0',
-                default => 'TEXCOORD_'.$set++,
-            };
-            $attributes[$attribute] = ['VEC'.$layer->width, $layer->width, $bytes[$name], []];
+        $attributes = ['POSITION' => ['VEC3', 3, $packed.pack('g*', ...$some), ['min' => $min, 'max' => $max]]];
+        foreach ($layers as [$attribute, $width, $bytes]) {
+            $own = '';
+            foreach ($firsts as $i) {
+                $own .= substr($bytes, 4 * $width * $i, 4 * $width);
+            }
+            $attributes[$attribute] = ["VEC$width", $width, $own, []];
+        }
+        if ($this->hasInside) {
+            $attributes['_INSIDE'] = ['SCALAR', 1, str_repeat(pack('g', $isInside ? 1.0 : 0.0), count($firsts)), []];
         }
 
-        return [$attributes, $indices.pack('V*', ...$numbers)];
+        return [$attributes, $indices];
+    }
+
+    /**
+     * 64-bit floats as 32-bit ones: normals with Y up, colours from 0 to 1.
+     *
+     * @param  string  $name  of the layer; normals in the file's own axes have none
+     */
+    private static function singles(string $name, string $bytes): string
+    {
+        $singles = '';
+        for ($at = 0, $length = strlen($bytes); $at < $length; $at += 49152) {
+            /** @var array<int, float> $values */
+            $values = unpack('e*', substr($bytes, $at, 49152));
+            if ($name === Skin::NORMAL) {
+                for ($i = 1, $count = count($values); $i < $count; $i += 3) {
+                    [$values[$i + 1], $values[$i + 2]] = [$values[$i + 2], Zero::plain(-$values[$i + 1])];
+                }
+            } elseif ($name === Skin::COLOUR) {
+                foreach ($values as $i => $part) {
+                    $values[$i] = $part > 0.0 ? ($part < 1.0 ? $part : 1.0) : 0.0;
+                }
+            }
+            $singles .= pack('g*', ...$values);
+        }
+
+        return $singles;
+    }
+
+    /** Millimetres across and up as coordinates of the picture, which count downwards. */
+    private static function placed(string $bytes, InsideLook $look): string
+    {
+        [$across, $down] = $look->scales();
+        $singles = '';
+        for ($at = 0, $length = strlen($bytes); $at < $length; $at += 49152) {
+            /** @var array<int, float> $values */
+            $values = unpack('e*', substr($bytes, $at, 49152));
+            for ($i = 1, $count = count($values); $i < $count; $i += 2) {
+                $values[$i] *= $across;
+                $values[$i + 1] = Zero::plain(-$down * $values[$i + 1]);
+            }
+            $singles .= pack('g*', ...$values);
+        }
+
+        return $singles;
     }
 
     /** @param  list<int>  $triangles */
-    private static function areNormals(string $bytes, int $stride, array $triangles): bool
+    private static function areNormals(string $singles, array $triangles): bool
     {
-        $none = str_repeat("\0", 24);
+        $none = str_repeat("\0", 12);
         foreach ($triangles as $t) {
             for ($k = 0; $k < 3; $k++) {
-                if (substr_compare($bytes, $none, $stride * $t + 24 * $k, 24) === 0) {
+                if (substr_compare($singles, $none, 36 * $t + 12 * $k, 12) === 0) {
                     return false;
                 }
             }
         }
 
         return true;
-    }
-
-    /**
-     * Directions with Y up; rounded to 32-bit floats they are of length 1 as far as that goes.
-     *
-     * @param  list<float>  $normals
-     * @return list<float>
-     */
-    private static function yUp(array $normals): array
-    {
-        $turned = [];
-        for ($i = 0; $i < 9; $i += 3) {
-            array_push($turned, $normals[$i], $normals[$i + 2], Zero::plain(-$normals[$i + 1]));
-        }
-
-        return $turned;
-    }
-
-    /**
-     * @param  list<float>  $colours
-     * @return list<float> 0 to 1
-     */
-    private static function within(array $colours): array
-    {
-        return array_map(static fn (float $part): float => max(0.0, min(1.0, $part)), $colours);
     }
 }

@@ -7,10 +7,11 @@ namespace Isotome\Format;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Looks;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Skin;
 use Isotome\Mesh\Volume;
 
 /**
- * Writes glTF 2.0 binary: each piece a named node with its pivot at its centroid, skin and inside as two materials; metres, Y up.
+ * Writes glTF 2.0 binary: each piece a named node with its pivot at its centroid; its own materials or one for its skin, and one for its inside; metres, Y up.
  *
  * Places are multiples of one step, a power of two, and so are pivots: places counted from a pivot are exact in 32-bit floats, and two
  * pieces that share a face have it at exactly the same place although their pivots differ. Source: Khronos Group, glTF 2.0 Specification.
@@ -19,6 +20,11 @@ final class GlbWriter
 {
     /** Places, counted from a pivot, that a 32-bit float holds exactly: 2^24 steps. */
     private const STEPS = 16777216;
+
+    /** A remark in files whose normals no piece carried: read again, they are none of the mesh's own. */
+    public const NORMALS = 'normals';
+
+    public const WORKED_OUT = 'worked out';
 
     /**
      * The step, metres, with which all these pieces can be written.
@@ -74,10 +80,15 @@ final class GlbWriter
      * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name; meshes from rounded()
      * @return iterable<string>
      */
-    public static function chunks(array $pieces, float $step): iterable
+    public static function chunks(array $pieces, float $step, ?InsideLook $inside = null): iterable
     {
+        $inside ??= InsideLook::plain();
+        $areWorkedOut = true;
+        foreach ($pieces as ['mesh' => $mesh]) {
+            $areWorkedOut = $areWorkedOut && ! isset($mesh->skin->layers[Skin::NORMAL]);
+        }
         $json = [
-            'asset' => ['version' => '2.0', 'generator' => 'Isotome'],
+            'asset' => ['version' => '2.0', 'generator' => 'Isotome', ...($areWorkedOut ? ['extras' => [self::NORMALS => self::WORKED_OUT]] : [])],
             'scene' => 0, 'scenes' => [['nodes' => array_keys(array_values($pieces))]],
             'nodes' => [], 'meshes' => [], 'materials' => [], 'accessors' => [], 'bufferViews' => [], 'buffers' => [],
         ];
@@ -92,15 +103,12 @@ final class GlbWriter
         foreach ($pieces as $name => ['mesh' => $mesh, 'colour' => $colour]) {
             $pivot = array_map(static fn (float $c): float => Zero::plain(round($c / $step) * $step), Volume::measure($mesh)->centroid);
             $primitives = [];
-            foreach ($mesh->skin === null ? [] : GlbSkin::primitives($mesh, $pivot) as [$material, $attributes, $indices]) {
-                $primitives[] = $parts->dressed($attributes, $indices, $material < 0 ? $parts->material('skin', self::factor($colour)) : $numbers[$n][$material]);
-            }
-            foreach ($mesh->skin === null ? ['skin', 'inside'] : ['inside'] as $side) {
-                [$places, $indices, $min, $max] = self::side($mesh, $side === 'inside', $pivot);
-                if ($indices !== '') {
-                    $material = $parts->material($side, self::factor($side === 'inside' ? Materials::inside($colour) : $colour));
-                    $primitives[] = $parts->primitive($places, $indices, $min, $max, $material);
-                }
+            foreach (GlbSkin::primitives($mesh, $pivot, $inside) as [$material, $attributes, $indices]) {
+                $primitives[] = $parts->primitive($attributes, $indices, match ($material) {
+                    GlbSkin::INSIDE => $parts->inside($inside, self::factor($inside->colour ?? Materials::inside($colour))),
+                    -1 => $parts->material('skin', self::factor($colour)),
+                    default => $numbers[$n][$material] ?? $parts->material('skin', self::factor($colour)),
+                });
             }
             $parts->json['meshes'][] = ['name' => (string) $name, 'primitives' => $primitives];
             $parts->json['nodes'][] = ['name' => (string) $name, 'mesh' => $n, 'translation' => $pivot];
@@ -109,51 +117,12 @@ final class GlbWriter
         yield from $parts->file();
     }
 
-    /**
-     * @param  array<int, float>  $pivot
-     * @return array{string, string, list<float>, list<float>} places, indices, lowest and highest place
-     */
-    private static function side(Mesh $mesh, bool $isInside, array $pivot): array
-    {
-        $number = [];
-        $numbers = $floats = [];
-        $places = $indices = '';
-        $min = [INF, INF, INF];
-        $max = [-INF, -INF, -INF];
-        foreach ($mesh->tags as $t => $tag) {
-            if (($tag > 0) !== $isInside) {
-                continue;
-            }
-            for ($h = 3 * $t; $h < 3 * $t + 3; $h++) {
-                $v = $mesh->corners[$h];
-                if (! isset($number[$v])) {
-                    $number[$v] = count($number);
-                    for ($k = 0; $k < 3; $k++) {
-                        $c = Zero::plain($mesh->xyz[3 * $v + $k] - $pivot[$k]);
-                        $floats[] = $c;
-                        $min[$k] = min($min[$k], $c);
-                        $max[$k] = max($max[$k], $c);
-                    }
-                }
-                $numbers[] = $number[$v];
-            }
-            if (count($numbers) > 3000) {
-                $indices .= pack('V*', ...$numbers);
-                $places .= pack('g*', ...$floats);
-                $numbers = $floats = [];
-            }
-        }
-
-        return [$places.pack('g*', ...$floats), $indices.pack('V*', ...$numbers), $min, $max];
-    }
-
     /** @return list<float> linear colour */
     private static function factor(string $colour): array
     {
         $factor = [];
         foreach ([1, 3, 5] as $at) {
-            $value = (int) hexdec(substr($colour, $at, 2)) / 255;
-            $factor[] = round($value <= 0.04045 ? $value / 12.92 : (($value + 0.055) / 1.055) ** 2.4, 4);
+            $factor[] = round(Colours::linear((int) hexdec(substr($colour, $at, 2)) / 255), 4);
         }
 
         return [...$factor, 1.0];

@@ -29,9 +29,6 @@ final class GltfLooks
     /** Bytes of all pictures together. */
     private const MOST_BYTES = 268_435_456;
 
-    /** Pixels of a side. */
-    private const LONGEST = 16_384;
-
     private const DEEPEST = 12;
 
     /** @var list<string> */
@@ -190,7 +187,7 @@ final class GltfLooks
         $why = match (true) {
             $bytes === null => 'it is not in the file',
             $this->bytes + strlen($bytes) > self::MOST_BYTES || $n >= self::MOST_PICTURES => 'there are too many, or they are too large',
-            default => Picture::fault($bytes, self::LONGEST),
+            default => Picture::fault($bytes, Picture::LONGEST),
         };
         if ($bytes === null || $why !== null) {
             $this->leftOut[] = "the picture $name: $why";

@@ -58,9 +58,10 @@ final class MeshFile
      * Writes one piece to one file.
      *
      * @param  float|null  $step  for GLB: see GlbWriter::step, when neighbouring pieces go to other files
+     * @param  InsideLook|null  $inside  of inside faces, where the format holds materials
      * @return Mesh as the file holds it, in millimetres: empty when the piece is thinner than the file's numbers, and then no file is there
      */
-    public static function write(Mesh $mesh, string $path, string $name = 'piece', string $colour = '#8f9a86', ?float $step = null): Mesh
+    public static function write(Mesh $mesh, string $path, string $name = 'piece', string $colour = '#8f9a86', ?float $step = null, ?InsideLook $inside = null): Mesh
     {
         $format = self::known(self::ending($path), basename($path));
         if ($format === 'stl') {
@@ -75,7 +76,7 @@ final class MeshFile
             $step ??= GlbWriter::step([$mesh]);
             $held = GlbWriter::rounded($mesh, $step);
             if (! $held->isEmpty()) {
-                Files::write($path, GlbWriter::chunks([$name => ['mesh' => $held, 'colour' => $colour]], $step));
+                Files::write($path, GlbWriter::chunks([$name => ['mesh' => $held, 'colour' => $colour]], $step, $inside));
             }
 
             return GlbWriter::inMillimetres($held);
@@ -100,7 +101,7 @@ final class MeshFile
      * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name
      * @return array<string, Mesh> each as the file holds it; pieces thinner than the file's numbers are not in it
      */
-    public static function writeAll(array $pieces, string $path): array
+    public static function writeAll(array $pieces, string $path, ?InsideLook $inside = null): array
     {
         $format = self::known(self::ending($path), basename($path));
         if (! in_array($format, ['obj', '3mf', 'glb'], true)) {
@@ -121,7 +122,7 @@ final class MeshFile
         match ($format) {
             'obj' => self::writeObj($held, $path),
             '3mf' => ThreeMfWriter::write($held, $path),
-            default => Files::write($path, GlbWriter::chunks($held, $step)),
+            default => Files::write($path, GlbWriter::chunks($held, $step, $inside)),
         };
 
         return array_map(static fn (array $piece): Mesh => $format === 'glb' ? GlbWriter::inMillimetres($piece['mesh']) : $piece['mesh'], $held);

@@ -7,6 +7,9 @@ namespace Isotome\Format;
 /** Pictures as bytes: PNG, JPEG and WebP, told by how they begin (W3C, ITU-T T.81, RFC 9649). They are measured by their headers and never decoded. */
 final class Picture
 {
+    /** Pixels of a side. */
+    public const LONGEST = 16_384;
+
     /** @return string media type; empty when it is none of these */
     public static function kind(string $bytes): string
     {

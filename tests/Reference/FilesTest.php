@@ -58,7 +58,9 @@ final class FilesTest extends TestCase
         $pieces = self::pieces();
         $held = MeshFile::writeAll($pieces, $this->path('all.glb'));
         [$answer] = self::ask('validate-glb.mjs', $this->path('all.glb'));
-        self::assertSame([0, 0, []], [$answer['errors'], $answer['warnings'], $answer['messages']]);
+        // It only remarks that insides have coordinates and no picture: for whoever gives them one.
+        $remarks = array_filter($answer['messages'], static fn (array $message): bool => $message['code'] !== 'UNUSED_OBJECT' || preg_match('~/attributes/TEXCOORD_0$~', $message['pointer']) !== 1);
+        self::assertSame([0, 0, []], [$answer['errors'], $answer['warnings'], $remarks]);
         self::assertSame(array_sum(array_map(static fn (array $piece): int => $piece['mesh']->triangleCount(), $pieces)), $answer['triangles']);
         self::assertSame(array_keys($held), array_column($answer['nodes'], 'name'));
         self::assertContains('inside', $answer['materials']);

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use Isotome\Exception\BadCommand;
+
+/** How inside faces look in files that hold materials: a colour, or a picture that runs through the body, so many millimetres wide. */
+final readonly class InsideLook
+{
+    public const SMALLEST = 0.1;
+
+    public const LARGEST = 100_000.0;
+
+    /**
+     * @param  string|null  $colour  #rrggbb; a lighter one of the piece's own when null
+     * @param  array{kind: string, bytes: string, name: string}|null  $picture  laid over the colour's place
+     * @param  float  $width  mm that the picture takes across, before it begins again
+     * @param  float  $turn  degrees, counter-clockwise on the face as it is seen
+     */
+    private function __construct(public ?string $colour, public ?array $picture, public float $width, public float $turn)
+    {
+    }
+
+    public static function plain(?string $colour = null): self
+    {
+        return new self($colour, null, 1.0, 0.0);
+    }
+
+    /**
+     * @param  string  $bytes  of a PNG, JPEG or WebP
+     *
+     * @throws BadCommand when it cannot be used
+     */
+    public static function picture(string $bytes, string $name, float $width = 50.0, float $turn = 0.0): self
+    {
+        $fault = Picture::fault($bytes, Picture::LONGEST);
+        if ($fault !== null) {
+            throw new BadCommand("The picture $name cannot be used: $fault; choose another one.");
+        }
+        if (! ($width >= self::SMALLEST && $width <= self::LARGEST) || ! is_finite($turn)) {
+            throw new BadCommand('The width of a picture is '.self::SMALLEST.' to '.number_format(self::LARGEST).' mm; give another one.');
+        }
+
+        return new self(null, ['kind' => Picture::kind($bytes), 'bytes' => $bytes, 'name' => $name], $width, fmod($turn, 360.0));
+    }
+
+    /**
+     * Millimetres to coordinates of the picture, across and down: its pixels keep their form. Without a picture they stay millimetres.
+     *
+     * @return array{float, float}
+     */
+    public function scales(): array
+    {
+        if ($this->picture === null) {
+            return [1.0, 1.0];
+        }
+        $size = @getimagesizefromstring($this->picture['bytes']) ?: [1, 1];
+
+        return [1 / $this->width, max(1, $size[0]) / max(1, $size[1]) / $this->width];
+    }
+}
