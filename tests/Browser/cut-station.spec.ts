@@ -161,3 +161,34 @@ test('the heron: dragged, seen in glass, cut, spread', async ({ page }) => {
     await page.getByRole('button', { name: 'Undo: the cut' }).click()
     await expect(pieces(page)).toHaveCount(1)
 })
+
+test('an answer about the blade as it was before does not swallow a press of the button', async ({ page }) => {
+    await project(page, 'post', 'pressed post')
+    const button = page.getByRole('button', { name: 'Cut', exact: true })
+    await button.click()
+    await expect(pieces(page)).toHaveCount(2)
+    await page.keyboard.press('1')
+    await expect(sentence(page)).toContainText('Cuts 2 of 2 pieces')
+    // At the height of the cut there is nothing to cut; but the blade is back before that is answered.
+    let letThrough = 0
+    let asked = 0
+    await page.route(/\/section$/, async (route) => {
+        const mine = ++asked
+        await expect.poll(() => letThrough).toBeGreaterThanOrEqual(mine)
+        await route.continue()
+    })
+    await page.keyboard.press('3')
+    await expect.poll(() => asked).toBe(1)
+    await page.keyboard.press('1')
+    await expect(button).toBeEnabled()
+    const box = await button.boundingBox()
+    if (!box) throw new Error('the button is not on the page')
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+    await page.mouse.down()
+    letThrough = 1
+    // The old answer is there, the new question has gone out and waits.
+    await expect.poll(() => asked).toBe(2)
+    await page.mouse.up()
+    letThrough = Infinity
+    await expect(pieces(page)).toHaveCount(4)
+})

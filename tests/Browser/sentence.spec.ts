@@ -27,7 +27,7 @@ function stores(pieces: Piece[]) {
 
 test('it says how many pieces are cut, what is kept, removed and sealed', () => {
     const { blade } = stores([piece(1, 0), piece(2, 20)])
-    blade.$patch({ centre: [5, 5, 5], section: answer([true, false]) })
+    blade.$patch({ centre: [5, 5, 5], section: answer([true, false]), cuts: true })
     expect(blade.sentence).toBe('Cuts 1 of 2 pieces, keeps both sides, sealed.')
     blade.keep = 'behind'
     expect(blade.sentence).toBe('Cuts 1 of 2 pieces, keeps what is behind, sealed.')
@@ -51,11 +51,12 @@ test('it says what a series does, and when a part is taller than the printer', (
     blade.$patch({ centre: [5, 5, 5], section: answer([true, false]), series: true, stops: [5, 40] })
     expect([blade.sentence, blade.ready]).toEqual(['The stops are being worked out.', false])
     blade.plan = { stops: [5, 40], low: 0, high: 30, slabs: [{ from: 0, to: 5, extent: 5, over: 0 }, { from: 5, to: 30, extent: 25, over: 3 }], pieces: [] }
+    blade.cuts = true
     expect([blade.sentence, blade.ready]).toEqual(['Cuts 2 pieces at 1 stop, keeps all, sealed. 1 part is taller than the printer.', true])
     blade.$patch({ spacing: 'parts', parts: 2, wander: { shift: 0.02, tilt: 5, seed: 1 }, keep: 'ahead' })
     expect(blade.sentence).toBe('Cuts 2 pieces into 2 equal parts each, keeps all, sealed, with wander.')
     expect([blade.settings.series, blade.settings.keep]).toEqual([{ parts: 2, wander: { shift: 0.02, tilt: 5, seed: 1 } }, 'both'])
-    blade.$patch({ spacing: 'stops', plan: { ...blade.plan, stops: [40] } })
+    blade.$patch({ spacing: 'stops', plan: { ...blade.plan, stops: [40] }, cuts: false })
     expect([blade.sentence, blade.ready]).toEqual(['No stop lies within the pieces: place one on the rail.', false])
 })
 

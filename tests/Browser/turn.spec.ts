@@ -89,3 +89,26 @@ test('what became of bringing in is told, though it was over before the page ask
     await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
     await expect(page.getByRole('status')).toHaveCount(0)
 })
+
+test('a piece is checked by itself, though bringing it in was not known to be over when the Check station was opened', async ({ page, request }) => {
+    await page.goto('/')
+    await drop(page, 'quick crock.stl', stl('crock'))
+    let run = ''
+    let isSeen = false
+    page.on('response', async (response) => {
+        if (response.request().method() === 'POST' && response.url().endsWith('/projects')) run = ((await response.json()) as { run: { id: string } }).run.id
+    })
+    await page.route(/\/projects\/\d+$/, async (route) => {
+        await expect.poll(async () => (run ? ((await (await request.get(`/api/v1/runs/${run}`)).json()) as { over: boolean }).over : false)).toBe(true)
+        await route.continue()
+    })
+    await page.route(/\/runs\/\w+$/, async (route) => {
+        await expect.poll(() => isSeen).toBe(true)
+        await route.continue()
+    })
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await page.getByRole('tab', { name: 'Check' }).click()
+    await expect(page.getByText('not checked in full yet')).toBeVisible()
+    isSeen = true
+    await expect(page.getByRole('button', { name: 'Mend all…' })).toBeVisible()
+})

@@ -34,13 +34,17 @@ const bad = computed(() => project.living.filter((one) => check.known[one.mesh]?
 
 /** Small enough to be checked without being asked. */
 const AT_ONCE = 300_000
+/** A check that had to wait for what is under way. */
+let waits = false
 
 async function look() {
     rims.value = []
     open.value = null
     if (piece.value && !known.value) await check.load()
     await check.look()
-    if (unchecked.value && !project.busy && project.living.reduce((sum, one) => sum + one.triangles, 0) < AT_ONCE) void check.check()
+    if (!unchecked.value || project.living.reduce((sum, one) => sum + one.triangles, 0) >= AT_ONCE) return
+    waits = project.busy
+    if (!waits) void check.check()
 }
 
 onMounted(() => {
@@ -50,6 +54,11 @@ onMounted(() => {
 })
 onUnmounted(() => shown.clear())
 watch(() => piece.value?.mesh, look)
+watch(() => project.busy, (busy) => {
+    if (busy || !waits) return
+    waits = false
+    void look()
+})
 watch(() => check.editing, (step) => { thickness.value = step?.settings.thickness_mm ?? thickness.value }, { immediate: true })
 
 /** Shows the next place of a fault. */

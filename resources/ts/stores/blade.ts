@@ -41,6 +41,8 @@ interface State {
     parts: number
     wander: Wander | null
     section: SectionAnswer | null
+    /** Does the blade cut anything? Told only by an answer about the blade and the pieces as they are now: an answer that comes late switches nothing off. */
+    cuts: boolean
     sides: SidesAnswer | null
     /** As it was answered last; see freshProfile. */
     profile: ProfileAnswer | null
@@ -52,11 +54,21 @@ interface State {
 type Section = Parameters<typeof api.section>[1] & { project: number }
 type Sides = Parameters<typeof api.sides>[1] & { project: number }
 type Stops = Parameters<typeof api.stops>[1] & { project: number }
+/** A question, and what it is about: see about() below. */
+type About<Question> = { asked: Question; about: string }
 
 const refused = (error: unknown) => useProject().refused(error)
-const sections = latest((q: Section) => api.section(q.project, q), (answer) => { useBlade().section = answer }, refused)
+const sections = latest(({ asked }: About<Section>) => api.section(asked.project, asked), (answer, q) => {
+    const blade = useBlade()
+    blade.section = answer
+    if (!blade.series && q.about === blade.about) blade.cuts = blade.cutCount > 0
+}, refused)
 const bothSides = latest((q: Sides) => api.sides(q.project, q), (answer) => { useBlade().sides = answer }, refused)
-const plans = latest((q: Stops) => api.stops(q.project, q), (answer) => { useBlade().plan = answer }, refused)
+const plans = latest(({ asked }: About<Stops>) => api.stops(asked.project, asked), (answer, q) => {
+    const blade = useBlade()
+    blade.plan = answer
+    if (blade.series && q.about === blade.about) blade.cuts = blade.stopsInside > 0
+}, refused)
 const profiles = latest((q: Section) => api.profile(q.project, q), (answer, q) => {
     useBlade().profile = answer
     useBlade().profileFacing = JSON.stringify(q.facing)
@@ -79,7 +91,7 @@ export const useBlade = defineStore('blade', {
         kind: 'planes',
         centre: [0, 0, 0], turn: 0, tilt: 0, vector: null, keep: 'both', seal: 'lean', edge: null, kerf: 0, kerfSide: 'centre', catch: 0, score: false, faces: null,
         shown: true, placing: 'none', points: [], series: false, spacing: 'stops', stops: [], from: 0, step: 50, times: 3, parts: 2, wander: null,
-        section: null, sides: null, profile: null, profileFacing: '', widths: null, plan: null,
+        section: null, cuts: false, sides: null, profile: null, profileFacing: '', widths: null, plan: null,
     }),
     getters: {
         facing: (state): Vector => state.vector ?? facing(state.turn, state.tilt),
@@ -154,7 +166,11 @@ export const useBlade = defineStore('blade', {
         ready(): boolean {
             if (!this.shown || useProject().busy) return false
             if (this.faces && !this.score && this.seal !== 'open') return false
-            return this.series ? this.stopsInside > 0 : this.cutCount > 0
+            return this.cuts
+        },
+        /** Tells one question about the blade and the pieces from every other. */
+        about(): string {
+            return JSON.stringify([this.question.through, this.facing, this.seriesSettings, useProject().taken.map((piece) => piece.mesh)])
         },
         /** What the button will do, in one line that is always true. */
         sentence(): string {
@@ -290,13 +306,15 @@ export const useBlade = defineStore('blade', {
             const project = useProject()
             if (!project.project || !project.taken.length) {
                 this.section = null
+                this.cuts = false
                 this.sides = null
                 return
             }
             const question = { ...this.question, project: project.project.id }
-            sections.ask(question)
+            const about = this.about
+            sections.ask({ asked: question, about })
             bothSides.ask({ ...question, kerf: this.kerf, kerf_side: this.kerfSide, catch: this.catch })
-            if (this.series) plans.ask({ ...question, series: this.seriesSettings })
+            if (this.series) plans.ask({ asked: { ...question, series: this.seriesSettings }, about })
             // The profile is the same wherever the blade stands; it waits until the hand rests.
             const key = JSON.stringify([question.facing, project.taken.map((piece) => piece.mesh)])
             if (key === profiled && this.profile) return
@@ -316,6 +334,7 @@ export const useBlade = defineStore('blade', {
         setSeries(on: boolean) {
             this.series = on
             this.plan = null
+            this.cuts = false
             this.score = false
             this.faces = null
             if (on && !this.stops.length) this.stops = [this.offset]
