@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Cli;
 
 use Isotome\Exception\BadCommand;
+use Isotome\Format\Companions;
 use Isotome\Format\MeshFile;
 use Isotome\Format\ReadMesh;
 use Isotome\Format\Units;
@@ -32,7 +33,9 @@ abstract class MeshCommand extends Command
 
     protected function mesh(InputInterface $input, Units $units = Units::Millimetres): ReadMesh
     {
-        return MeshFile::read($this->text($input, 'input'), $units);
+        $path = $this->text($input, 'input');
+
+        return MeshFile::read($path, $units, null, Companions::beside($path));
     }
 
     /** What a file holds besides and is not read, or what the other format does not keep, is said, but not among the results. */

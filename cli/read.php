@@ -19,7 +19,7 @@ require __DIR__.'/../vendor/autoload.php';
 [$path, $name] = [$argv[1] ?? '', $argv[2] ?? ''];
 try {
     $read = MeshFile::read($path);
-    $said = ['report' => ['format' => $read->format, 'collapsed' => $read->collapsed, 'parts' => count($read->parts), 'carries' => $read->mesh->skin?->words() ?? [], 'left_out' => $read->leftOut, 'sketch' => base64_encode(Sketch::of($read->mesh)), ...Report::of($read->mesh, $read->collapsed, false)->toArray()]];
+    $said = ['report' => ['format' => $read->format, 'states_unit' => MeshFile::statesUnit($read), 'collapsed' => $read->collapsed, 'parts' => count($read->parts), 'carries' => $read->mesh->skin?->words() ?? [], 'left_out' => $read->leftOut, 'sketch' => base64_encode(Sketch::of($read->mesh)), ...Report::of($read->mesh, $read->collapsed, false)->toArray()]];
 } catch (Refusal $refusal) {
     $said = ['refusal' => str_replace(basename($path), $name, $refusal->getMessage())];
 }

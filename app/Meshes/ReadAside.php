@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Meshes;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Format\MeshFile;
 use RuntimeException;
 use Symfony\Component\Process\Exception\ProcessSignaledException;
 use Symfony\Component\Process\Exception\ProcessTimedOutException;
@@ -27,6 +28,9 @@ final class ReadAside
 
     private const MEMORY_A_BYTE = 16;
 
+    /** Times what is packed takes unpacked, at most, when it is a mesh as text. */
+    private const PACKED = 8;
+
     /**
      * @param  int  $seconds  for any file
      * @param  int  $aMegabyte  and for each MB of it
@@ -45,7 +49,7 @@ final class ReadAside
     {
         $bytes = (int) filesize($path);
         $seconds = $this->seconds + $this->aMegabyte * intdiv($bytes, 1_000_000);
-        $memory = min(ini_parse_quantity((string) config('isotome.memory')), self::MEMORY + self::MEMORY_A_BYTE * $bytes);
+        $memory = min(ini_parse_quantity((string) config('isotome.memory')), self::MEMORY + self::MEMORY_A_BYTE * $bytes * (MeshFile::ending($name) === 'zip' ? self::PACKED : 1));
         $php = (new PhpExecutableFinder)->find() ?: 'php';
         // The system ends it even when this process is gone.
         $process = new Process([

@@ -9,9 +9,9 @@ use Isotome\Geometry\Affine;
 use Isotome\Mesh\Skin;
 
 /**
- * Reads glTF 2.0 binary: static triangles with node transforms, metres and Y up brought to millimetres and Z up.
+ * Reads glTF 2.0, binary and as text: static triangles with node transforms, metres and Y up brought to millimetres and Z up.
  *
- * Source: Khronos Group, glTF 2.0 Specification. Nothing outside the file is read; extensions that the file requires, sparse accessors, and
+ * Source: Khronos Group, glTF 2.0 Specification. Nothing is read but the file and what came with it; extensions that the file requires, sparse accessors, and
  * buffers elsewhere are refused by name.
  */
 final class GlbReader
@@ -38,28 +38,44 @@ final class GlbReader
 
     private ?SkinBuilder $skin = null;
 
-    private function __construct(private readonly string $name)
+    private function __construct(private readonly string $name, private readonly string $format, private readonly Companions $files)
     {
     }
 
     /** @throws UnreadableMesh */
-    public static function read(string $path): ReadMesh
+    public static function read(string $path, ?Companions $files = null): ReadMesh
     {
         $file = Files::open($path);
         try {
-            return (new self(basename($path)))->scene($file);
+            $reader = new self(basename($path), 'GLB', $files ?? Companions::none());
+            $reader->chunks($file);
+
+            return $reader->scene();
         } finally {
             fclose($file);
         }
     }
 
+    /**
+     * The description as text, with its data in it or beside it.
+     *
+     * @throws UnreadableMesh
+     */
+    public static function readText(string $path, ?Companions $files = null): ReadMesh
+    {
+        $reader = new self(basename($path), 'glTF', $files ?? Companions::none());
+        [$reader->json, $reader->binary] = GltfText::read($path, $reader->files);
+
+        return $reader->scene();
+    }
+
     private function bad(string $what): UnreadableMesh
     {
-        return new UnreadableMesh("The GLB file {$this->name} is damaged: $what; export it again.");
+        return new UnreadableMesh("The {$this->format} file {$this->name} is damaged: $what; export it again.");
     }
 
     /** @param  resource  $file */
-    private function scene($file): ReadMesh
+    private function chunks($file): void
     {
         $size = (int) (fstat($file)['size'] ?? 0);
         $head = (string) fread($file, 12);
@@ -90,15 +106,19 @@ final class GlbReader
             }
             $at += 8 + $bytes;
         }
+    }
+
+    private function scene(): ReadMesh
+    {
         $required = $this->json['extensionsRequired'] ?? [];
         $required = is_array($required) ? array_values(array_filter($required, static fn (mixed $name): bool => ! in_array($name, GltfLooks::EXTENSIONS, true))) : [];
         if ($required !== []) {
             $first = is_string($required[0]) ? substr((string) preg_replace('/[^\w]/', '', $required[0]), 0, 40) : '?';
-            throw new UnreadableMesh("The GLB file {$this->name} requires the extension $first, which this program does not read; export it without compression.");
+            throw new UnreadableMesh("The {$this->format} file {$this->name} requires the extension $first, which this program does not read; export it without compression.");
         }
         $this->refuseUnfolded();
-        $assembly = new Assembly($this->name, 'GLB');
-        $looks = GltfLooks::of($this->json, $this->binary);
+        $assembly = new Assembly($this->name, $this->format);
+        $looks = GltfLooks::of($this->json, $this->binary, $this->files);
         $this->skin = $this->carriesAnything() ? new SkinBuilder($looks->looks) : null;
         foreach ($this->roots() as $node) {
             $this->node($assembly, $node, self::TO_OURS, 0);
@@ -223,7 +243,7 @@ final class GlbReader
             }
         }
         // Many meshes may be made of the same bytes: a triangle takes six at least.
-        Assembly::refuseUnfolded($this->name, 'GLB', min($stored, intdiv(strlen($this->binary), 6)), $shown);
+        Assembly::refuseUnfolded($this->name, $this->format, min($stored, intdiv(strlen($this->binary), 6)), $shown);
     }
 
     /**

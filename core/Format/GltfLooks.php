@@ -9,7 +9,7 @@ use Isotome\Mesh\Looks;
 /**
  * Materials, textures and pictures of a glTF 2.0 description (Khronos Group, glTF 2.0 Specification, and the extensions of materials that it registers).
  *
- * Guarantees: nothing outside the file is read; pictures are what they say they are, within bounds, and their bytes are kept as they are. What cannot be
+ * Guarantees: nothing is read but the file and what came with it; pictures are what they say they are, within bounds, and their bytes are kept as they are. What cannot be
  * taken over is left out and named; surfaces that would have had it are without.
  */
 final class GltfLooks
@@ -39,7 +39,7 @@ final class GltfLooks
     private int $bytes = 0;
 
     /** @param  array<mixed>  $json */
-    private function __construct(private readonly array $json, private readonly string $binary)
+    private function __construct(private readonly array $json, private readonly string $binary, private readonly Companions $files)
     {
         $this->looks = new Looks;
     }
@@ -47,10 +47,11 @@ final class GltfLooks
     /**
      * @param  array<mixed>  $json  the description
      * @param  string  $binary  the data in the file
+     * @param  Companions|null  $files  that came with it
      */
-    public static function of(array $json, string $binary): self
+    public static function of(array $json, string $binary, ?Companions $files = null): self
     {
-        $found = new self($json, $binary);
+        $found = new self($json, $binary, $files ?? Companions::none());
         $found->take();
 
         return $found;
@@ -212,11 +213,8 @@ final class GltfLooks
             return substr($this->binary, $at, $length);
         }
         $uri = $image['uri'] ?? null;
-        if (! is_string($uri) || preg_match('~^data:image/[\w.+-]+;base64,~', $uri, $match) !== 1) {
-            return null;
-        }
-        $bytes = base64_decode(substr($uri, strlen($match[0])), true);
+        $bytes = is_string($uri) ? GltfText::data($uri, $this->files, self::MOST_BYTES) : null;
 
-        return $bytes === false || $bytes === '' ? null : $bytes;
+        return $bytes === '' ? null : $bytes;
     }
 }

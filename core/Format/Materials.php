@@ -26,11 +26,17 @@ final class Materials
      * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name
      * @return iterable<string>
      */
-    public static function library(array $pieces): iterable
+    public static function library(array $pieces, ?InsideLook $inside = null): iterable
     {
         yield "# Isotome: skin and inside of each piece\n";
+        $picture = $inside?->picture;
         foreach ($pieces as $name => $piece) {
-            foreach (['skin' => $piece['colour'], 'inside' => self::inside($piece['colour'])] as $side => $colour) {
+            foreach (['skin' => $piece['colour'], 'inside' => $inside->colour ?? self::inside($piece['colour'])] as $side => $colour) {
+                if ($side === 'inside' && $picture !== null) {
+                    yield 'newmtl '.TextWriters::word((string) $name)."_inside\nKd 1 1 1\nmap_Kd ".MtlWriter::file($picture)."\n";
+
+                    continue;
+                }
                 yield sprintf("newmtl %s_%s\nKd %.4f %.4f %.4f\n", TextWriters::word((string) $name), $side, ...array_map(static fn (int $part): float => $part / 255, self::parts($colour)));
             }
         }

@@ -7,42 +7,68 @@ namespace Isotome\Format;
 use Isotome\Exception\BadCommand;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Skin;
 
-/** One door to all formats, by a file's ending: stl, obj, ply, off, 3mf, glb. */
+/** One door to all formats, by a file's ending: stl, obj, ply, off, 3mf, glb; gltf and zip are read only. */
 final class MeshFile
 {
     public const FORMATS = ['stl', 'obj', 'ply', 'off', '3mf', 'glb'];
 
+    /** What is read besides. */
+    public const READ_ONLY = ['gltf', 'zip'];
+
     /** What of that which a mesh may carry the formats keep, as Skin::words() names it. */
-    private const KEEPS = ['glb' => ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'], 'ply' => ['colours', 'normals']];
+    public const KEEPS = ['glb' => self::ALL, 'obj' => self::ALL, 'ply' => ['colours', 'normals']];
+
+    private const ALL = ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'];
 
     /** @return list<string> what files of a format do not keep of a mesh */
     public static function losesOf(Mesh $mesh, string $format): array
     {
-        return array_values(array_diff($mesh->skin?->words() ?? [], self::KEEPS[$format] ?? []));
+        $lost = array_values(array_diff($mesh->skin?->words() ?? [], self::KEEPS[$format] ?? []));
+        if ($mesh->skin !== null && $format === 'obj') {
+            $sets = count(array_filter(array_keys($mesh->skin->layers), static fn (string $name): bool => str_starts_with($name, Skin::TEXTURE)));
+            array_push($lost, ...($sets > 1 ? ['further texture coordinates'] : []), ...MtlWriter::losesOf($mesh->skin->looks));
+        }
+
+        return $lost;
     }
 
     /**
      * @param  Units  $units  for formats that carry no unit
      * @param  string|null  $as  the ending to go by, when the path has none
+     * @param  Companions|null  $files  that came with it; none when null
      *
      * @throws UnreadableMesh
      */
-    public static function read(string $path, Units $units = Units::Millimetres, ?string $as = null): ReadMesh
+    public static function read(string $path, Units $units = Units::Millimetres, ?string $as = null, ?Companions $files = null): ReadMesh
     {
-        return match (self::known($as ?? self::ending($path), basename($path))) {
+        return match (self::readable($as ?? self::ending($path), basename($path))) {
             'stl' => StlReader::read($path, $units),
-            'obj' => ObjReader::read($path, $units),
+            'obj' => ObjReader::read($path, $units, $files),
             'ply' => PlyReader::read($path, $units),
             'off' => OffReader::read($path, $units),
             '3mf' => ThreeMfReader::read($path),
-            default => GlbReader::read($path),
+            'gltf' => GlbReader::readText($path, $files),
+            'zip' => Bundle::read($path, $units),
+            default => GlbReader::read($path, $files),
         };
     }
 
     public static function ending(string $path): string
     {
         return strtolower(pathinfo($path, PATHINFO_EXTENSION));
+    }
+
+    public static function readable(string $format, string $name): string
+    {
+        return in_array($format, self::READ_ONLY, true) ? $format : self::known($format, $name);
+    }
+
+    /** Does a file say in which unit its numbers are? Told by what was read of it. */
+    public static function statesUnit(ReadMesh $read): bool
+    {
+        return array_diff(explode(', ', $read->format), ['3MF', 'GLB', 'glTF']) === [];
     }
 
     public static function known(string $format, string $name): string
@@ -86,7 +112,7 @@ final class MeshFile
             return $held;
         }
         match ($format) {
-            'obj' => self::writeObj([$name => ['mesh' => $held, 'colour' => $colour]], $path),
+            'obj' => ObjWriter::write([$name => ['mesh' => $held, 'colour' => $colour]], $path, $inside),
             'ply' => Files::write($path, TextWriters::ply($held)),
             'off' => Files::write($path, TextWriters::off($held)),
             default => ThreeMfWriter::write([$name => ['mesh' => $held, 'colour' => $colour]], $path),
@@ -120,30 +146,12 @@ final class MeshFile
             }
         }
         match ($format) {
-            'obj' => self::writeObj($held, $path),
+            'obj' => ObjWriter::write($held, $path, $inside),
             '3mf' => ThreeMfWriter::write($held, $path),
             default => Files::write($path, GlbWriter::chunks($held, $step, $inside)),
         };
 
         return array_map(static fn (array $piece): Mesh => $format === 'glb' ? GlbWriter::inMillimetres($piece['mesh']) : $piece['mesh'], $held);
-    }
-
-    /**
-     * With a library of materials beside it, where there is an inside to tell from the skin, or several pieces.
-     *
-     * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces
-     */
-    private static function writeObj(array $pieces, string $path): void
-    {
-        $hasInside = count($pieces) > 1;
-        foreach ($pieces as $piece) {
-            $hasInside = $hasInside || max([0, ...array_slice(array_unique($piece['mesh']->tags), 0, 2)]) > 0;
-        }
-        $library = $hasInside ? TextWriters::word(pathinfo($path, PATHINFO_FILENAME)).'.mtl' : null;
-        if ($library !== null) {
-            Files::write(dirname($path)."/$library", Materials::library($pieces));
-        }
-        Files::write($path, TextWriters::obj(array_map(static fn (array $piece): Mesh => $piece['mesh'], $pieces), $library));
     }
 
     /** 32-bit floats as the short decimals that stand for them in 3MF. */

@@ -30,7 +30,8 @@ final class SkinBuilder
      * @param  list<int>  $corners  as they will be
      * @param  list<int>  $tags
      * @param  list<int>  $materials  of each triangle, −1 for none
-     * @param  array<string, array{int, list<float>}>  $attributes  numbers a vertex, and the numbers, by layer
+     * @param  array<string, array{0: int, 1: list<float>, 2?: list<int>}>  $attributes  by layer: numbers an entry, the numbers, and the entry of each corner; the corner's vertex
+     *     where no entries are given, −1 for none
      * @param  list<float>  $transform  of the places, 12 numbers: normals are turned with them
      * @return list<int> marked tags
      */
@@ -39,12 +40,13 @@ final class SkinBuilder
         $count = count($tags);
         $known = array_fill(0, count($this->looks->materials), true);
         $this->materials .= Packing::longs(array_map(static fn (int $material): int => isset($known[$material]) ? $material + 1 : 0, $materials));
-        foreach ($attributes as $name => [$width, $values]) {
+        foreach ($attributes as $name => $attribute) {
+            [$width, $values] = $attribute;
             if ($name === Skin::NORMAL) {
                 $values = self::normals($values, $transform);
             }
             $this->layers[$name] ??= [$width, str_repeat(Layer::blank($name, $width), $this->triangles)];
-            $this->layers[$name][1] .= self::atCorners($name, $width, $values, $corners);
+            $this->layers[$name][1] .= self::atCorners($name, $width, $values, $attribute[2] ?? $corners);
         }
         $marked = [];
         foreach ($tags as $t => $tag) {
@@ -74,8 +76,8 @@ final class SkinBuilder
     }
 
     /**
-     * @param  list<float>  $values  of the vertices
-     * @param  list<int>  $corners
+     * @param  list<float>  $values  of the entries
+     * @param  list<int>  $corners  the entry of each
      */
     private static function atCorners(string $name, int $width, array $values, array $corners): string
     {

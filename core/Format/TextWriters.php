@@ -6,63 +6,13 @@ namespace Isotome\Format;
 
 use Isotome\Mesh\Mesh;
 
-/** The bytes of OBJ, OFF and PLY files, in 64-bit floats that read back exactly; millimetres, Z up. */
+/** The bytes of OFF and PLY files, in 64-bit floats that read back exactly; millimetres, Z up. */
 final class TextWriters
 {
-    /**
-     * An object a piece, under its name; every piece with its own vertices.
-     *
-     * @param  array<string, Mesh>  $meshes  by name
-     * @param  string|null  $library  file of materials: see Materials::library
-     * @return iterable<string>
-     */
-    public static function obj(array $meshes, ?string $library = null): iterable
-    {
-        yield '# Isotome, millimetres, Z up
-'.($library === null ? '' : "mtllib $library\n");
-        $base = 1;
-        foreach ($meshes as $name => $mesh) {
-            $word = self::word((string) $name);
-            yield "o $word\n";
-            yield from self::lines($mesh->xyz, 'v ');
-            if ($library === null) {
-                yield from self::faces($mesh, $base, null);
-            } else {
-                yield "usemtl {$word}_skin\n";
-                yield from self::faces($mesh, $base, false);
-                yield "usemtl {$word}_inside\n";
-                yield from self::faces($mesh, $base, true);
-            }
-            $base += $mesh->vertexCount();
-        }
-    }
-
     /** A name as one word. */
     public static function word(string $name): string
     {
         return trim((string) preg_replace('/\s+/', '_', $name));
-    }
-
-    /**
-     * @param  bool|null  $isInside  faces of one side only; all of them when null
-     * @return iterable<string>
-     */
-    private static function faces(Mesh $mesh, int $base, ?bool $isInside): iterable
-    {
-        $corners = $mesh->corners;
-        $text = '';
-        $i = 0;
-        foreach ($mesh->tags as $tag) {
-            if ($isInside === null || $isInside === ($tag > 0)) {
-                $text .= 'f '.($base + $corners[$i]).' '.($base + $corners[$i + 1]).' '.($base + $corners[$i + 2])."\n";
-                if (strlen($text) > 1 << 18) {
-                    yield $text;
-                    $text = '';
-                }
-            }
-            $i += 3;
-        }
-        yield $text;
     }
 
     /** @return iterable<string> */
@@ -119,7 +69,7 @@ final class TextWriters
      * @param  list<float>  $xyz
      * @return iterable<string>
      */
-    private static function lines(array $xyz, string $word): iterable
+    public static function lines(array $xyz, string $word): iterable
     {
         $text = '';
         for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {

@@ -29,7 +29,7 @@ final class Carry
      */
     private function __construct(array $sources, private readonly array $images, private readonly array $back, private readonly bool $arePartsTold)
     {
-        $this->source = count($sources) === 1 ? $sources[0] : self::together($sources);
+        $this->source = count($sources) === 1 ? $sources[0] : Together::dressed($sources);
         $this->layers = $this->source->skin->layers ?? [];
     }
 
@@ -308,44 +308,5 @@ final class Carry
         }
 
         return $units;
-    }
-
-    /**
-     * All sources as one; where one carries less than another, it is blank.
-     *
-     * @param  non-empty-list<Mesh>  $sources
-     */
-    private static function together(array $sources): Mesh
-    {
-        $whole = Together::of(array_map(static fn (Mesh $mesh): Mesh => $mesh->withSkin(null), $sources));
-        $widths = $all = [];
-        foreach ($sources as $mesh) {
-            foreach ($mesh->skin->layers ?? [] as $name => $layer) {
-                $widths[$name] = max($widths[$name] ?? 0, $layer->width);
-            }
-            $all[] = $mesh->skin->looks ?? new Looks;
-        }
-        if ($widths === [] && array_filter($sources, static fn (Mesh $mesh): bool => $mesh->skin !== null) === []) {
-            return $whole;
-        }
-        [$looks, $numbers] = Looks::together($all);
-        $materials = '';
-        $values = array_fill_keys(array_keys($widths), '');
-        foreach ($sources as $n => $mesh) {
-            $count = $mesh->triangleCount();
-            $own = $mesh->skin->materials ?? str_repeat("\0\0\0\0", $count);
-            $isSame = $numbers[$n] === array_keys($numbers[$n]);
-            $materials .= $isSame ? $own : Packing::longs(array_map(static fn (int $m): int => $m === 0 ? 0 : 1 + ($numbers[$n][$m - 1] ?? -1), Packing::ofLongs($own)));
-            foreach ($widths as $name => $width) {
-                $layer = $mesh->skin->layers[$name] ?? null;
-                $values[$name] .= $layer === null ? str_repeat(Layer::blank($name, $width), $count) : $layer->bytes;
-            }
-        }
-        $layers = [];
-        foreach ($widths as $name => $width) {
-            $layers[$name] = new Layer($width, $values[$name]);
-        }
-
-        return $whole->withSkin(new Skin($looks, $materials, $layers));
     }
 }

@@ -60,6 +60,49 @@ final readonly class Looks
     }
 
     /**
+     * Some of the materials in this order, with the textures and pictures that they use.
+     *
+     * @param  list<int>  $materials
+     */
+    public function only(array $materials): self
+    {
+        $list = array_map(fn (int $n): array => $this->materials[$n] ?? [], $materials);
+        $textures = $pictures = [];
+        foreach ($list as $material) {
+            foreach (self::texturesOf($material) as $n) {
+                $picture = $this->textures[$n]['picture'] ?? -1;
+                if (! isset($textures[$n]) && isset($this->pictures[$picture])) {
+                    $pictures[$picture] ??= count($pictures);
+                    $textures[$n] = ['n' => count($textures), 'is' => ['picture' => $pictures[$picture], 'sampler' => $this->textures[$n]['sampler']]];
+                }
+            }
+        }
+
+        return new self(
+            array_map(static fn (array $material): array => self::renumbered($material, array_map(static fn (array $texture): int => $texture['n'], $textures)), $list),
+            array_column($textures, 'is'),
+            array_map(fn (int $n): array => $this->pictures[$n], array_keys($pictures)),
+        );
+    }
+
+    /**
+     * @param  array<mixed>  $material
+     * @return list<int>
+     */
+    private static function texturesOf(array $material): array
+    {
+        $found = [];
+        foreach ($material as $key => $part) {
+            if (is_array($part)) {
+                $isTexture = is_string($key) && str_ends_with(strtolower($key), 'texture') && is_int($part['index'] ?? null);
+                array_push($found, ...($isTexture ? [$part['index']] : []), ...self::texturesOf($part));
+            }
+        }
+
+        return $found;
+    }
+
+    /**
      * The same material where its textures have other numbers: whatever is called a texture names one by its index, in extensions too.
      *
      * @param  array<mixed>  $material

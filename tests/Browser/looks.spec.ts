@@ -102,3 +102,33 @@ test('a painted body looks the same before it is cut and after, but along the ri
     expect(changed.length).toBeGreaterThan(0)
     expect(changed[changed.length - 1] - changed[0]).toBeLessThan(14)
 })
+
+test('an OBJ dropped together with its materials and its picture is one painted piece', async ({ page }) => {
+    const made = (of: string) => execFileSync('php', ['-r', `require "vendor/autoload.php"; echo Tests\\Support\\${of};`])
+    const files = { 'painted box.obj': made('PaintedObj::box()'), 'paint.mtl': made('PaintedObj::library()'), 'pattern.png': made('PaintedGlb::png()') }
+    await page.goto('/')
+    const transfer = await page.evaluateHandle((files) => {
+        const data = new DataTransfer()
+        for (const [name, base64] of files) data.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name))
+        return data
+    }, Object.entries(files).map(([name, bytes]) => [name, bytes.toString('base64')]))
+    await page.dispatchEvent('[data-part=drop]', 'drop', { dataTransfer: transfer })
+    const dialog = page.getByRole('dialog')
+    await expect(dialog).toContainText('painted box.zip, OBJ: 12 triangles')
+    await expect(dialog).toContainText('It carries materials, pictures, texture coordinates and normals: pieces keep them.')
+    await expect(dialog).not.toContainText('Left out')
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await cut(page, '2 pieces, both watertight')
+    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('radio', { name: 'OBJ' }).click()
+    await expect(page.locator('[data-part=carried]')).toHaveText('Keeps materials, pictures, texture coordinates and normals.')
+    await page.getByRole('radio', { name: 'one for all' }).click()
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'Download 2 pieces' }).click()
+    const zip = readFileSync(await (await download).path())
+    for (const name of ['Painted-box.obj', 'Painted-box.mtl', 'pattern-']) expect(zip.includes(name)).toBe(true)
+    // The picture alone is no mesh.
+    await page.goto('/')
+    await drop(page, 'pattern.png', files['pattern.png'])
+    await expect(page.getByRole('alert')).toContainText('The file pattern.png is not named as one of the formats')
+})

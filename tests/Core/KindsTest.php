@@ -21,6 +21,7 @@ final class KindsTest extends TestCase
         $json = json_encode(Documents::schema(), JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE)."\n";
         self::assertStringEqualsFile(__DIR__.'/../../docs/recipe.schema.json', $json, 'Run bin/generate.');
         self::assertStringContainsString("<!-- generated: steps -->\n\n".Documents::tables().'<!-- end -->', (string) file_get_contents(__DIR__.'/../../docs/commands.md'), 'Run bin/generate.');
+        self::assertSame(Documents::formats(), (string) file_get_contents(__DIR__.'/../../resources/ts/api/formats.ts'), 'Run bin/generate.');
     }
 
     public function test_every_kind_has_a_sample_and_every_sample_a_kind_of_its_own(): void

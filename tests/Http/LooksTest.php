@@ -15,6 +15,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\Skin;
 use Tests\Support\PaintedGlb;
+use Tests\Support\PaintedObj;
 use ZipArchive;
 
 /** What a painted file carries is kept with its pieces, through steps, undo and other projects, and goes out again. */
@@ -169,5 +170,25 @@ final class LooksTest extends HttpTestCase
         $copy = $this->postJson("/api/v1/projects/$id/duplicate")->assertCreated()->json('id');
         $this->assertPainted(self::kept($copy)[0]);
         self::assertSame(1, StoredMesh::query()->count());
+    }
+
+    public function test_a_zip_is_brought_in_with_what_belongs_to_it_and_nothing_of_this_machine(): void
+    {
+        $zip = static fn (array $files): string => (string) file_get_contents(PaintedObj::zip((string) tempnam(sys_get_temp_dir(), 'isotome'), $files));
+        $sound = $this->postFile('painted.zip', $zip(['box.obj' => PaintedObj::box(), 'paint.mtl' => PaintedObj::library(), 'pattern.png' => PaintedGlb::png()]))->assertCreated();
+        self::assertSame(['OBJ', false, ['materials', 'pictures', 'texture coordinates', 'normals'], []], [$sound->json('report.format'), $sound->json('report.states_unit'), $sound->json('report.carries'), $sound->json('report.left_out')]);
+        $id = $this->postJson('/api/v1/projects', ['uploads' => [$sound->json('id')], 'name' => 'Painted', 'units' => 'cm', 'up' => 'z'])->assertAccepted()->json('id');
+        [$mesh] = self::kept($id);
+        self::assertSame([PaintedGlb::png()], array_column($mesh->skin->looks->pictures ?? [], 'bytes'));
+        self::assertSame(400.0, max($mesh->xyz) - min($mesh->xyz));
+        // Files that were sent before lie beside this one on the disk; a name leads to none of them.
+        $before = $this->postFile('before.obj', PaintedObj::box())->assertCreated()->json('id');
+        foreach (["$before.obj", "../uploads/$before.obj", storage_path("uploads/$before.obj"), '/etc/passwd'] as $name) {
+            $alone = $this->postFile('alone.obj', PaintedObj::box($name))->assertCreated();
+            self::assertSame(['the materials of '.basename($name).': it is not there'], $alone->json('report.left_out'));
+        }
+        $glb = $this->postFile('a.zip', $zip(['a.glb' => PaintedGlb::box()]))->json('report');
+        self::assertSame(['GLB', true], [$glb['format'], $glb['states_unit']]);
+        $this->postFile('bad.zip', 'PK no')->assertStatus(422)->assertJsonFragment(['message' => 'The file bad.zip is no zip; check it, or bring in the mesh file by itself.']);
     }
 }

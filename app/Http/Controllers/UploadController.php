@@ -26,7 +26,7 @@ final class UploadController
         if ($name === '') {
             throw new UnreadableMesh('No file arrived; choose a mesh file and bring it in again.');
         }
-        $ending = MeshFile::known(MeshFile::ending($name), $name);
+        MeshFile::readable(MeshFile::ending($name), $name);
         set_time_limit(600);
         $upload = Upload::query()->make(['file' => $name, 'report' => []]);
         $upload->id = $upload->newUniqueId();
@@ -42,7 +42,7 @@ final class UploadController
 
                 return response()->json(['message' => Refusals::tooLarge()], 413);
             }
-            $upload->report = ['states_unit' => in_array($ending, ['3mf', 'glb'], true), ...$reader->report($path, $name)];
+            $upload->report = $reader->report($path, $name);
             $upload->save();
         } catch (Throwable $error) {
             @unlink($path);

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import { ElButton, ElDialog } from 'element-plus'
 import { api } from '../api/client'
+import { KEEPS } from '../api/formats'
 import { said } from '../api/latest'
 import type { Format, Run } from '../api/types'
 import { count, list, number } from '../format'
@@ -24,8 +25,8 @@ const together = ref<'each' | 'one'>('each')
 const formats: { value: Format; text: string; hint: string }[] = [
     { value: 'stl', text: 'STL', hint: 'For slicers; 32-bit numbers, no names' },
     { value: '3mf', text: '3MF', hint: 'For slicers; states its unit, names and colours' },
-    { value: 'obj', text: 'OBJ', hint: 'For modelling; named groups' },
-    { value: 'glb', text: 'GLB', hint: 'For animation; nodes with pivots and colours, metres' },
+    { value: 'obj', text: 'OBJ', hint: 'For modelling; named groups, materials beside it' },
+    { value: 'glb', text: 'GLB', hint: 'For animation; nodes with pivots, materials, metres' },
     { value: 'ply', text: 'PLY', hint: 'For scans and tools' },
     { value: 'off', text: 'OFF', hint: 'For geometry tools' },
 ]
@@ -33,9 +34,7 @@ const holdsSeveral = computed(() => ['3mf', 'obj', 'glb'].includes(format.value)
 const pieces = computed(() => (which.value === 'picked' && project.picked.length ? project.living.filter((piece) => project.pickedIds.has(piece.id)) : project.living))
 const open = computed(() => pieces.value.filter((piece) => !piece.watertight).length)
 const carried = computed(() => [...new Set(pieces.value.flatMap((piece) => piece.carries))])
-/** What the formats keep of it; the others keep none. */
-const KEEPS: Partial<Record<Format, string[]>> = { ply: ['colours', 'normals'] }
-const kept = computed(() => (format.value === 'glb' ? carried.value : carried.value.filter((word) => KEEPS[format.value]?.includes(word))))
+const kept = computed(() => carried.value.filter((word) => KEEPS[format.value]?.includes(word)))
 const lost = computed(() => carried.value.filter((word) => !kept.value.includes(word)))
 const run = ref<Run | null>(null)
 const asking = ref(false)

@@ -2,15 +2,15 @@
 import { computed, ref } from 'vue'
 import { ElButton, ElDialog, ElInput, ElProgress } from 'element-plus'
 import { useRouter } from 'vue-router'
+import { ACCEPTED, bundled } from '../api/bundles'
 import { api, bringIn } from '../api/client'
+import { FORMATS } from '../api/formats'
 import { said } from '../api/latest'
 import type { Units, Upload } from '../api/types'
 import { count, list, size } from '../format'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import UpChoice from './UpChoice.vue'
-
-const FORMATS = ['stl', 'obj', 'ply', 'off', '3mf', 'glb']
 
 const router = useRouter()
 const picker = ref<HTMLInputElement | null>(null)
@@ -52,10 +52,17 @@ const doubt = computed(() => {
 })
 
 async function take(list: FileList | null | undefined) {
-    const files = [...(list ?? [])]
+    const given = [...(list ?? [])]
     over.value = false
-    if (!files.length || sent.value !== null) return
+    if (!given.length || sent.value !== null) return
     problem.value = ''
+    sent.value = { name: given[0].name, share: 0, n: 1, of: 1 }
+    const files = await bundled(given).catch(() => [])
+    sent.value = null
+    if (!files.length) {
+        problem.value = 'These files could not be put together; bring them in as a zip.'
+        return
+    }
     const large = files.find((file) => file.size > largest)
     if (large) {
         problem.value = `The file ${large.name} is larger than the limit of ${Math.floor(largest / 1048576)} MB; reduce the mesh, or raise ISOTOME_LARGEST_UPLOAD and start Isotome again.`
@@ -108,10 +115,11 @@ function decline() {
         class="drop" :class="{ over }" data-part="drop" @dragover.prevent="over = true" @dragleave="over = false"
         @drop.prevent="take($event.dataTransfer?.files)"
     >
-        <input id="mesh-file" ref="picker" type="file" multiple :accept="FORMATS.map((format) => `.${format}`).join()" @change="take(($event.target as HTMLInputElement).files)">
+        <input id="mesh-file" ref="picker" type="file" multiple :accept="ACCEPTED.map((format) => `.${format}`).join()" @change="take(($event.target as HTMLInputElement).files)">
         <template v-if="sent === null">
             <p class="big">Drop meshes here for a new project</p>
-            <p class="soft">{{ FORMATS.map((format) => format.toUpperCase()).join(', ') }}; several at once become several pieces</p>
+            <p class="soft">{{ FORMATS.map((format) => format.toUpperCase()).join(', ') }}, glTF; several at once become several pieces</p>
+            <p class="soft">with their materials and pictures, or all of it as a zip</p>
             <label for="mesh-file" class="link">or choose them from this computer</label>
         </template>
         <template v-else>

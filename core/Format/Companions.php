@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Format;
+
+use ZipArchive;
+
+/**
+ * Files that came with a mesh file: a library of materials, pictures, data. The mesh file names them, so a name may be anything.
+ *
+ * Guarantees: nothing is read but files in the folder of the mesh file and below it, or in the archive that it came in; of any other path only the
+ * name of the file counts, and it is looked for beside the mesh file.
+ */
+final class Companions
+{
+    /**
+     * @param  string|null  $folder  on the disk, or within the archive
+     * @param  array<string, int>  $entries  of the archive: places by name
+     */
+    private function __construct(private readonly ?string $folder, private readonly ?ZipArchive $zip = null, private readonly array $entries = [])
+    {
+    }
+
+    /** For a file that came alone. */
+    public static function none(): self
+    {
+        return new self(null);
+    }
+
+    /** For a file of the person's own disk. */
+    public static function beside(string $path): self
+    {
+        $folder = realpath(dirname($path));
+
+        return new self($folder === false ? null : $folder);
+    }
+
+    /**
+     * @param  string  $folder  of the mesh file in the archive, with a slash at its end; empty for the top
+     * @param  array<string, int>  $entries  places of all files by their names in it
+     */
+    public static function within(ZipArchive $zip, string $folder, array $entries): self
+    {
+        return new self($folder, $zip, $entries);
+    }
+
+    /**
+     * @param  string  $name  as the mesh file writes it
+     * @param  int  $most  bytes
+     * @return string|null null when no such file came, or it is larger
+     */
+    public function bytes(string $name, int $most): ?string
+    {
+        foreach (self::places($name) as $place) {
+            $bytes = $this->zip === null ? $this->onDisk($place, $most) : $this->packed($place, $most);
+            if ($bytes !== null) {
+                return $bytes;
+            }
+        }
+
+        return null;
+    }
+
+    /** @return list<string> where to look: the path as it is written when it leads nowhere else, and the file's name alone */
+    private static function places(string $name): array
+    {
+        $parts = array_values(array_filter(explode('/', str_replace('\\', '/', $name)), static fn (string $part): bool => $part !== '' && $part !== '.'));
+        if ($parts === [] || str_contains($name, "\0")) {
+            return [];
+        }
+        $last = $parts[count($parts) - 1];
+        $leadsAway = in_array('..', $parts, true) || preg_match('~^([a-z]:|/|\\\\)~i', trim($name)) === 1;
+        if ($last === '..') {
+            return [];
+        }
+
+        return $leadsAway ? [$last] : array_values(array_unique([implode('/', $parts), $last]));
+    }
+
+    private function onDisk(string $place, int $most): ?string
+    {
+        $path = $this->folder === null ? false : realpath($this->folder.'/'.$place);
+        // A link may lead anywhere.
+        if ($path === false || ! str_starts_with($path, rtrim((string) $this->folder, '/').'/') || ! is_file($path) || (int) filesize($path) > $most) {
+            return null;
+        }
+        $bytes = @file_get_contents($path, false, null, 0, $most + 1);
+
+        return $bytes === false || strlen($bytes) > $most ? null : $bytes;
+    }
+
+    private function packed(string $place, int $most): ?string
+    {
+        $wanted = $this->folder.$place;
+        $entry = $this->entries[$wanted] ?? null;
+        if ($entry === null) {
+            // Names of files are often written in other cases than the files have.
+            foreach ($this->entries as $name => $n) {
+                if (strcasecmp((string) $name, $wanted) === 0) {
+                    $entry = $n;
+                    break;
+                }
+            }
+        }
+        $stream = $entry === null || $this->zip === null ? false : $this->zip->getStreamIndex($entry);
+        if ($stream === false) {
+            return null;
+        }
+        $bytes = @stream_get_contents($stream, $most + 1);
+        fclose($stream);
+
+        return $bytes === false || strlen($bytes) > $most ? null : $bytes;
+    }
+}
