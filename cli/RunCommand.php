@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Cli;
 
 use Isotome\Exception\BadCommand;
+use Isotome\Format\InsideLook;
 use Isotome\Format\MeshFile;
+use Isotome\Format\Stuff;
 use Isotome\Operation\Manifest;
 use Isotome\Operation\Names;
 use Isotome\Operation\Recipe;
@@ -31,6 +33,9 @@ final class RunCommand extends MeshCommand
             ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the pieces: stl, obj, ply, off, 3mf or glb', 'stl')
             ->addOption('together', null, InputOption::VALUE_NONE, 'One file with an object for every piece: obj, 3mf or glb')
             ->addOption('density', null, InputOption::VALUE_REQUIRED, 'g/cm³: mass and moments of every piece in the manifest')
+            ->addOption('inside', null, InputOption::VALUE_REQUIRED, 'Look of inside faces in glb and obj: '.implode(', ', array_keys(Stuff::WIDTHS)).', a colour such as #c9b79c, or a picture (png, jpg, webp)')
+            ->addOption('inside-mm', null, InputOption::VALUE_REQUIRED, 'Millimetres that its picture takes across')
+            ->addOption('inside-turn', null, InputOption::VALUE_REQUIRED, 'Degrees by which its picture is turned')
             ->addOption('json', null, InputOption::VALUE_NONE, 'The manifest on standard output as well');
     }
 
@@ -52,6 +57,7 @@ final class RunCommand extends MeshCommand
         if ($density !== null && (! is_numeric($density) || (float) $density <= 0.0 || (float) $density > 100.0)) {
             throw new BadCommand("--density is $density; give grams per cubic centimetre, such as 1.8.");
         }
+        $inside = $this->inside($input);
         $recipe = $this->recipe($this->text($input, 'recipe'));
         if (file_exists($out) && ! is_dir($out)) {
             throw new BadCommand("--out names $out, which is a file; name a folder.");
@@ -70,9 +76,38 @@ final class RunCommand extends MeshCommand
             });
         }
         $terminal?->finish();
-        $document = $this->write($out, $recipe->toArray(), $file, $triangles, $runner, $as, $isTogether, $density === null ? null : (float) $density);
+        $document = $this->write($out, $recipe->toArray(), $file, $triangles, $runner, $as, $isTogether, $density === null ? null : (float) $density, $inside);
 
         return $this->say($input, $output, $document, $runner->records());
+    }
+
+    private function inside(InputInterface $input): ?InsideLook
+    {
+        $look = $this->option($input, 'inside');
+        $numbers = [];
+        foreach (['inside-mm', 'inside-turn'] as $option) {
+            $given = $this->option($input, $option);
+            if ($given !== null && (! is_numeric($given) || ! is_finite((float) $given))) {
+                throw new BadCommand("--$option is $given; give a number.");
+            }
+            if ($given !== null && ($look === null || str_starts_with($look, '#'))) {
+                throw new BadCommand("--$option goes with --inside and a picture.");
+            }
+            $numbers[] = $given === null ? null : (float) $given;
+        }
+        [$width, $turn] = $numbers;
+        if ($look === null || isset(Stuff::WIDTHS[$look])) {
+            return $look === null ? null : Stuff::look($look, $width, $turn ?? 0.0);
+        }
+        if (str_starts_with($look, '#')) {
+            return InsideLook::colour($look);
+        }
+        $bytes = is_file($look) ? @file_get_contents($look, false, null, 0, InsideLook::LARGEST_PICTURE + 1) : false;
+        if ($bytes === false) {
+            throw new BadCommand('--inside names '.mb_strimwidth(basename($look), 0, 60, '…').', which is no picture that can be opened; choose one of '.implode(', ', array_keys(Stuff::WIDTHS)).', a colour such as #c9b79c, or a file.');
+        }
+
+        return InsideLook::picture($bytes, pathinfo($look, PATHINFO_FILENAME), $width ?? 50.0, $turn ?? 0.0);
     }
 
     private function recipe(string $path): Recipe
@@ -91,7 +126,7 @@ final class RunCommand extends MeshCommand
      * @param  array<string, mixed>  $recipe
      * @return array<string, mixed>
      */
-    private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner, string $as, bool $isTogether, ?float $density): array
+    private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner, string $as, bool $isTogether, ?float $density, ?InsideLook $inside): array
     {
         $out = rtrim($out, '/') === '' ? $out : rtrim($out, '/');
         $made = ! is_dir($out);
@@ -103,8 +138,8 @@ final class RunCommand extends MeshCommand
             $steps = array_map(static fn (StepRecord $record): array => $record->toArray(), $runner->records());
             $from = ['file' => $file, 'triangles' => $triangles];
             $document = $isTogether
-                ? Manifest::writeTogether($partial, $recipe, $from, $runner->pieces(), $steps, Names::file(pathinfo($file, PATHINFO_FILENAME)).".$as", $density)
-                : Manifest::write($partial, $recipe, $from, $runner->pieces(), $steps, $as, $density);
+                ? Manifest::writeTogether($partial, $recipe, $from, $runner->pieces(), $steps, Names::file(pathinfo($file, PATHINFO_FILENAME)).".$as", $density, $inside)
+                : Manifest::write($partial, $recipe, $from, $runner->pieces(), $steps, $as, $density, $inside);
             if ($made) {
                 if (! @rename($partial, $out)) {
                     throw new RuntimeException("The folder $out cannot be made; check the folder above it.");

@@ -61,6 +61,7 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::post('checks', [CheckController::class, 'store']);
     Route::patch('pieces', [PieceController::class, 'update']);
 
+    Route::put('inside-picture', [ProjectController::class, 'insidePicture']);
     Route::post('rejoin', [LineageController::class, 'rejoin']);
     Route::post('undo', [LineageController::class, 'undo']);
     Route::post('redo', [LineageController::class, 'redo']);
@@ -74,6 +75,8 @@ Route::prefix('projects/{project}')->group(function (): void {
 Route::get('meshes/{mesh}/geometry', [GeometryController::class, 'show']);
 Route::get('meshes/{mesh}/colours', [GeometryController::class, 'colours']);
 Route::get('meshes/{mesh}/pictures', [GeometryController::class, 'pictures']);
+Route::get('meshes/{mesh}/inside', [GeometryController::class, 'inside']);
+Route::get('insides/{name}', [GeometryController::class, 'stuff']);
 Route::get('pictures/{picture}', [GeometryController::class, 'picture'])->where('picture', '[0-9a-f]{64}');
 Route::post('meshes/geometry', [GeometryController::class, 'several']);
 Route::get('meshes/{mesh}/picture/{colour}/{theme}', [PictureController::class, 'show'])->where(['colour' => '[0-9a-f]{6}|own', 'theme' => 'day|night']);

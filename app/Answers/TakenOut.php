@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Answers;
 
+use App\Meshes\Insides;
 use App\Meshes\MeshStore;
 use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
@@ -49,7 +50,7 @@ final readonly class TakenOut extends Question
         }
 
         return new self([
-            'name' => Names::file($project->name), 'as' => $as, 'together' => $together, 'density' => $density, 'recipe' => self::recipe($project),
+            'name' => Names::file($project->name), 'as' => $as, 'together' => $together, 'density' => $density, 'inside' => $project->inside, 'recipe' => self::recipe($project),
             'input' => ['file' => $project->file, 'units' => $project->units], 'pieces' => $listed,
             'steps' => array_values($project->steps()->get()->map(static fn (Step $step): array => ['do' => $step->settings['do'], ...$step->report])->all()),
         ]);
@@ -88,12 +89,13 @@ final readonly class TakenOut extends Question
         $folder = "$path.files";
         $files->ensureDirectoryExists($folder, 0700);
         ['name' => $name, 'as' => $as, 'recipe' => $recipe, 'input' => $input, 'steps' => $steps, 'density' => $density] = $this->content;
+        $inside = Insides::look($this->content['inside'] ?? null);
         try {
             $pieces = $this->pieces(static fn (float $share) => $progress(0.8 * $share));
             if ($this->content['together']) {
-                Manifest::writeTogether($folder, $recipe, $input, $pieces, $steps, "$name.$as", $density);
+                Manifest::writeTogether($folder, $recipe, $input, $pieces, $steps, "$name.$as", $density, $inside);
             } else {
-                Manifest::write($folder, $recipe, $input, $pieces, $steps, $as, $density);
+                Manifest::write($folder, $recipe, $input, $pieces, $steps, $as, $density, $inside);
             }
             $this->zip($folder, $path, static fn (float $share) => $progress(0.8 + 0.2 * $share), $files);
         } finally {

@@ -6,6 +6,7 @@ namespace App\Meshes;
 
 use App\Models\Mesh;
 use Isotome\Mesh\Coarse;
+use Isotome\Mesh\InsidePlaces;
 use Isotome\Mesh\Mesh as Whole;
 use Isotome\Mesh\OwnColours;
 use Isotome\Mesh\OwnPictures;
@@ -111,6 +112,21 @@ final class Geometry
         $text .= str_repeat(' ', -strlen($text) & 3);
 
         return pack('V', strlen($text)).$text.$own->numbers.str_repeat("\0", -strlen($own->numbers) & 3).$own->coordinates;
+    }
+
+    /** For each corner of each inside triangle, in their order, across and up on its face: two f32, mm. See InsidePlaces. */
+    public function insidePlaces(Mesh $mesh): string
+    {
+        $whole = $this->store->get($mesh);
+        $places = InsidePlaces::of($whole);
+        $bytes = '';
+        foreach ($whole->tags as $t => $tag) {
+            if ($tag > 0) {
+                $bytes .= pack('g6', ...array_values((array) unpack('e6', $places, 48 * $t)));
+            }
+        }
+
+        return $bytes;
     }
 
     /** Puts the bytes of a large mesh aside, so that its first picture need not wait for them. */

@@ -38,8 +38,10 @@ final class Sweep
                 }
             }
             DB::transaction(static fn () => self::unused(DB::table('meshes')->whereIn('hash', $hashes)->where('storer', self::NAME))->delete());
-            // Pictures that the last mesh with them has left.
-            DB::transaction(static fn () => DB::table('skin_pictures')->whereNotExists(static fn (Builder $query) => $query->from('mesh_pictures')->whereColumn('mesh_pictures.picture_hash', 'skin_pictures.hash')->selectRaw('1'))->delete());
+            // Pictures that the last mesh with them has left, and no project has for the inside.
+            DB::transaction(static fn () => DB::table('skin_pictures')
+                ->whereNotExists(static fn (Builder $query) => $query->from('mesh_pictures')->whereColumn('mesh_pictures.picture_hash', 'skin_pictures.hash')->selectRaw('1'))
+                ->whereNotExists(static fn (Builder $query) => $query->from('projects')->whereColumn('projects.inside_picture', 'skin_pictures.hash')->selectRaw('1'))->delete());
             $left = DB::table('meshes')->whereIn('hash', $hashes)->pluck('hash')->all();
             Geometry::forget(array_values(array_diff($hashes, $left)));
             if (microtime(true) > $end) {

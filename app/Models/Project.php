@@ -22,6 +22,8 @@ use Illuminate\Support\Facades\DB;
  * @property string $note
  * @property int|null $printer_id
  * @property Printer|null $printer
+ * @property array{look: string, colour?: string, mm?: float, turn?: float, picture?: string, name?: string}|null $inside  see App\Meshes\Insides
+ * @property string|null $inside_picture
  * @property Carbon|null $updated_at
  * @property Carbon|null $deleted_at
  * @property Collection<int, Piece> $pieces
@@ -33,6 +35,9 @@ final class Project extends Model
     use SoftDeletes;
 
     protected $fillable = ['name', 'file', 'units', 'note', 'printer_id'];
+
+    /** @var array<string, string> */
+    protected $casts = ['inside' => 'array'];
 
     /** @return BelongsTo<Printer, $this> */
     public function printer(): BelongsTo

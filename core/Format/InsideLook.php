@@ -13,6 +13,9 @@ final readonly class InsideLook
 
     public const LARGEST = 100_000.0;
 
+    /** Bytes. */
+    public const LARGEST_PICTURE = 33_554_432;
+
     /**
      * @param  string|null  $colour  #rrggbb; a lighter one of the piece's own when null
      * @param  array{kind: string, bytes: string, name: string}|null  $picture  laid over the colour's place
@@ -23,9 +26,20 @@ final readonly class InsideLook
     {
     }
 
-    public static function plain(?string $colour = null): self
+    /** A lighter colour of each piece's own. */
+    public static function plain(): self
     {
-        return new self($colour, null, 1.0, 0.0);
+        return new self(null, null, 1.0, 0.0);
+    }
+
+    /** @throws BadCommand when it is none */
+    public static function colour(string $colour): self
+    {
+        if (preg_match('/^#[0-9a-fA-F]{6}$/D', $colour) !== 1) {
+            throw new BadCommand('The colour of the inside is "'.mb_strimwidth($colour, 0, 20, '…').'"; write it as #rrggbb, such as #c9b79c.');
+        }
+
+        return new self(strtolower($colour), null, 1.0, 0.0);
     }
 
     /**
@@ -35,7 +49,7 @@ final readonly class InsideLook
      */
     public static function picture(string $bytes, string $name, float $width = 50.0, float $turn = 0.0): self
     {
-        $fault = Picture::fault($bytes, Picture::LONGEST);
+        $fault = strlen($bytes) > self::LARGEST_PICTURE ? 'it is larger than '.intdiv(self::LARGEST_PICTURE, 1 << 20).' MB' : Picture::fault($bytes, Picture::LONGEST);
         if ($fault !== null) {
             throw new BadCommand("The picture $name cannot be used: $fault; choose another one.");
         }

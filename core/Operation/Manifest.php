@@ -6,6 +6,7 @@ namespace Isotome\Operation;
 
 use Isotome\Cells\Contacts;
 use Isotome\Format\GlbWriter;
+use Isotome\Format\InsideLook;
 use Isotome\Format\MeshFile;
 use Isotome\Measure\Inertia;
 use Isotome\Mesh\Bodies;
@@ -29,9 +30,10 @@ final class Manifest
      * @param  list<array<string, mixed>>  $steps
      * @param  string  $as  format of the pieces, by its ending
      * @param  float|null  $density  g/cm³: mass and moments are stated too
+     * @param  InsideLook|null  $inside  of inside faces, where the format holds materials
      * @return array<string, mixed> the document
      */
-    public static function write(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $as = 'stl', ?float $density = null): array
+    public static function write(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $as = 'stl', ?float $density = null, ?InsideLook $inside = null): array
     {
         $listed = $insides = $masses = [];
         $taken = ['manifest' => true];
@@ -51,7 +53,7 @@ final class Manifest
             }
             $taken[mb_strtolower($file)] = true;
             if ($triangles + $piece->mesh->triangleCount() > self::AT_A_TIME && count($some) > 1) {
-                array_push($listed, ...self::some($some, $folder, $step));
+                array_push($listed, ...self::some($some, $folder, $step, $inside));
                 $some = [];
                 $triangles = 0;
             }
@@ -61,7 +63,7 @@ final class Manifest
             $some[] = [$piece, "$file.$as"];
             $triangles += $piece->mesh->triangleCount();
         }
-        array_push($listed, ...self::some($some, $folder, $step));
+        array_push($listed, ...self::some($some, $folder, $step, $inside));
         $lost = array_column($listed, 'lost');
         $listed = array_values(array_filter($listed, static fn (array $entry): bool => ! isset($entry['lost'])));
 
@@ -123,14 +125,14 @@ final class Manifest
      * @param  float|null  $density  g/cm³
      * @return array<string, mixed> the document
      */
-    public static function writeTogether(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $file, ?float $density = null): array
+    public static function writeTogether(string $folder, array $recipe, array $input, iterable $pieces, array $steps, string $file, ?float $density = null, ?InsideLook $inside = null): array
     {
         $all = $known = [];
         foreach ($pieces as $piece) {
             $all[$piece->name] = ['mesh' => $piece->mesh, 'colour' => $piece->colour];
             $known[$piece->name] = $piece;
         }
-        $written = MeshFile::writeAll($all, "$folder/$file");
+        $written = MeshFile::writeAll($all, "$folder/$file", $inside);
         $listed = [];
         foreach ($written as $name => $mesh) {
             $listed[] = self::entry($known[$name], $file, $mesh);
@@ -164,11 +166,11 @@ final class Manifest
      * @param  list<array{Piece, string}>  $some  pieces with their files
      * @return list<array<string, mixed>>
      */
-    private static function some(array $some, string $folder, ?float $step): array
+    private static function some(array $some, string $folder, ?float $step, ?InsideLook $inside): array
     {
         $works = $triangles = [];
         foreach ($some as [$piece, $file]) {
-            $works[] = static fn (): array => self::written($piece, $folder, $file, $step);
+            $works[] = static fn (): array => self::written($piece, $folder, $file, $step, $inside);
             $triangles[] = $piece->mesh->triangleCount();
         }
 
@@ -176,9 +178,9 @@ final class Manifest
     }
 
     /** @return array<string, mixed> the piece's entry, or that it is lost: thinner than the file's numbers can say */
-    private static function written(Piece $piece, string $folder, string $file, ?float $step): array
+    private static function written(Piece $piece, string $folder, string $file, ?float $step, ?InsideLook $inside): array
     {
-        $written = MeshFile::write($piece->mesh, "$folder/$file", $piece->name, $piece->colour, $step);
+        $written = MeshFile::write($piece->mesh, "$folder/$file", $piece->name, $piece->colour, $step, $inside);
 
         return $written->isEmpty() ? ['lost' => $piece->name] : self::entry($piece, $file, $written);
     }

@@ -21,7 +21,7 @@ function stores(pieces: Piece[] = [piece(1)]) {
     // Nothing answers here; what is asked is of no interest.
     globalThis.fetch = () => new Promise(() => undefined)
     const project = useProject()
-    project.project = { id: 1, name: 'Posts', file: 'posts.stl', units: 'mm', note: '', printer: null, pieces, steps: [], history: { undo: null, redo: null }, run: null }
+    project.project = { id: 1, name: 'Posts', file: 'posts.stl', units: 'mm', note: '', printer: null, inside: null, pieces, steps: [], history: { undo: null, redo: null }, run: null }
     return { project, blade: useBlade(), cells: useCells(), mirror: useMirror() }
 }
 

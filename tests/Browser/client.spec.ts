@@ -188,7 +188,7 @@ test('the Check station looks at the piece that is picked, else at the first tha
     const project = useProject()
     const check = useCheck()
     const run = null as Run | null
-    project.project = { id: 1, name: 'Posts', file: 'posts.stl', units: 'mm', note: '', printer: null, pieces: [], steps: [], history: { undo: null, redo: null }, run }
+    project.project = { id: 1, name: 'Posts', file: 'posts.stl', units: 'mm', note: '', printer: null, inside: null, pieces: [], steps: [], history: { undo: null, redo: null }, run }
     expect(check.looked).toBeNull()
     project.project.pieces = [piece(1, { spent: true }), piece(2), piece(3, { watertight: false }), piece(4)]
     expect(check.looked?.id).toBe(3)

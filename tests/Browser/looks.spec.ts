@@ -132,3 +132,38 @@ test('an OBJ dropped together with its materials and its picture is one painted 
     await drop(page, 'pattern.png', files['pattern.png'])
     await expect(page.getByRole('alert')).toContainText('The file pattern.png is not named as one of the formats')
 })
+
+test('the inside is given a picture, which is drawn and goes out with the pieces', async ({ page }) => {
+    await page.goto('/')
+    await drop(page, 'stuffed jar.glb', jar())
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await page.getByRole('radio', { name: 'Cells' }).click()
+    await page.getByRole('button', { name: 'Shatter', exact: true }).click()
+    await expect(page.getByRole('status').first()).toContainText('all watertight')
+    await look(page, 'top')
+    // Hatched in ink on paper: nothing there is as green as the picture will be.
+    const green = ({ bytes }: { bytes: Uint8Array }) => bytes.filter((part, i) => i % 4 === 1 && part > 60 && bytes[i - 1] < 0.5 * part && bytes[i + 1] < 0.5 * part).length
+    expect(green(await pixels(page))).toBeLessThan(50)
+
+    await page.getByRole('button', { name: 'Inside…' }).click()
+    const moss = execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo Isotome\\Format\\PngWriter::of(8, 8, str_repeat("\\x10\\xa0\\x20", 64));'])
+    await page.locator('input[aria-label="Picture for the inside"]').setInputFiles({ name: 'moss.png', mimeType: 'image/png', buffer: moss })
+    await expect(page.getByRole('radio', { name: 'Own picture' })).toHaveAttribute('aria-checked', 'true')
+    await page.getByLabel('Width of the picture, mm').fill('12')
+    await page.getByLabel('Width of the picture, mm').press('Enter')
+    await expect(page.getByText('It begins again every 12.0 × 12.0 mm.')).toBeVisible()
+    await page.getByRole('button', { name: 'Done' }).click()
+    await expect.poll(async () => green(await pixels(page))).toBeGreaterThan(500)
+
+    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('radio', { name: 'GLB' }).click()
+    await page.getByRole('radio', { name: 'one for all' }).click()
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: /^Download/ }).click()
+    const file = join(folder(), 'pieces.zip')
+    await (await download).saveAs(file)
+    // Read back: all shards, the jar's own picture and that of the inside.
+    const said = execFileSync('php', ['-r', `require "vendor/autoload.php"; $zip = new ZipArchive; $zip->open($argv[1]); $glb = $zip->getFromName("Stuffed-jar.glb");
+        $json = json_decode(substr($glb, 20, unpack("V", $glb, 12)[1]), true); echo count($json["nodes"]), " ", implode(",", array_column($json["images"], "name"));`, file]).toString()
+    expect(said).toMatch(/^\d\d wheels and water,moss$/)
+})

@@ -21,7 +21,7 @@ function answer(cuts: boolean[], open = 0): SectionAnswer {
 function stores(pieces: Piece[]) {
     setActivePinia(createPinia())
     const project = useProject()
-    project.project = { id: 1, name: 'Posts', file: 'posts.stl', units: 'mm', note: '', printer: null, pieces, steps: [], history: { undo: null, redo: null }, run: null }
+    project.project = { id: 1, name: 'Posts', file: 'posts.stl', units: 'mm', note: '', printer: null, inside: null, pieces, steps: [], history: { undo: null, redo: null }, run: null }
     return { project, blade: useBlade() }
 }
 

@@ -15,7 +15,8 @@ final class AnswerTypesTest extends HttpTestCase
     /** Files, pictures, and answers without a body. */
     private const OTHERS = [
         'DELETE uploads/{upload}', 'DELETE printers/{printer}', 'POST projects/{project}/restore', 'DELETE projects/{project}/for-good', 'DELETE projects/{project}',
-        'GET projects/{project}/section.{format}', 'GET projects/{project}/pieces.zip', 'GET projects/{project}/recipe.json', 'GET meshes/{mesh}/geometry', 'GET meshes/{mesh}/colours', 'POST meshes/geometry',
+        'GET projects/{project}/section.{format}', 'GET projects/{project}/pieces.zip', 'GET projects/{project}/recipe.json', 'GET meshes/{mesh}/geometry', 'GET meshes/{mesh}/colours', 'GET meshes/{mesh}/pictures',
+        'GET meshes/{mesh}/inside', 'GET pictures/{picture}', 'GET insides/{name}', 'POST meshes/geometry',
         'GET meshes/{mesh}/picture/{colour}/{theme}', 'PUT meshes/{mesh}/picture/{colour}/{theme}', 'GET answers/{key}',
     ];
 

@@ -13,6 +13,7 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Isotome\Exception\BadMesh;
 use Isotome\Format\Picture;
+use Isotome\Format\Stuff;
 
 /** Meshes for the view: see Geometry. They never change, so the browser keeps what it asked for by itself for good. */
 final class GeometryController
@@ -59,6 +60,20 @@ final class GeometryController
         }
 
         return response($bytes, 200, ['Content-Type' => Picture::kind($bytes), 'Cache-Control' => 'private, max-age=31536000, immutable', 'X-Content-Type-Options' => 'nosniff']);
+    }
+
+    /** Where the inside faces of a mesh lie, mm: see Geometry::insidePlaces. */
+    public function inside(Mesh $mesh, Geometry $geometry): Response
+    {
+        return response($geometry->insidePlaces($mesh), 200, ['Content-Type' => 'application/octet-stream', 'Cache-Control' => 'private, max-age=31536000, immutable']);
+    }
+
+    /** One of the pictures for the inside that are always there. */
+    public function stuff(string $name): Response
+    {
+        abort_unless(isset(Stuff::WIDTHS[$name]), 404);
+
+        return response(Stuff::png($name), 200, ['Content-Type' => 'image/png', 'Cache-Control' => 'private, max-age=86400', 'X-Content-Type-Options' => 'nosniff']);
     }
 
     /** Several meshes one after the other, each behind its length (u32, and u32 zero); fewer than asked when they are large. */

@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace App\Http\Controllers;
 
 use App\Disk\Room;
+use App\Http\ReceivedBody;
 use App\Http\Requests\NewProject;
 use App\Http\Resources\ProjectResource;
 use App\Http\Resources\RunResource;
 use App\Http\Resources\ShelfResource;
 use App\Jobs\BringIn;
+use App\Meshes\Insides;
 use App\Meshes\Sweep;
 use App\Models\Piece;
 use App\Models\Project;
@@ -21,6 +23,8 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Response;
 use Illuminate\Support\Carbon;
 use Illuminate\Support\Facades\DB;
+use Illuminate\Support\Str;
+use Isotome\Format\InsideLook;
 use Isotome\Operation\Names;
 
 final class ProjectController
@@ -56,20 +60,43 @@ final class ProjectController
         return ProjectResource::of($project);
     }
 
-    /** Name, note and printer. */
+    /** Name, note, printer, and how the inside of the pieces looks. */
     public function update(Request $request, Project $project): ProjectResource
     {
         $asked = $request->validate([
             'name' => ['sometimes', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'], 'note' => ['sometimes', 'nullable', 'string', 'max:2000'],
-            'printer' => ['sometimes', 'nullable', 'integer:strict', 'exists:printers,id'],
+            'printer' => ['sometimes', 'nullable', 'integer:strict', 'exists:printers,id'], 'inside' => ['sometimes', 'nullable', 'array:look,colour,mm,turn'],
         ], [
             'name' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.', 'note' => 'The note is longer than 2,000 characters; shorten it.',
             'printer' => 'This printer is not there any more; choose another one.',
+            'inside' => 'How the inside looks is not told by look, colour, mm and turn; choose one of the looks.',
         ]);
+        if (array_key_exists('inside', $asked)) {
+            $project->inside = $asked['inside'] === null ? null : Insides::chosen($project, $asked['inside']);
+        }
         if (array_key_exists('printer', $asked)) {
             $project->printer_id = $asked['printer'];
         }
         $project->fill(['name' => trim($asked['name'] ?? $project->name), 'note' => array_key_exists('note', $asked) ? (string) $asked['note'] : $project->note])->save();
+
+        return ProjectResource::of($project->refresh());
+    }
+
+    /** A picture of the person's own for the inside: the request's body is the file, its name is in the address. */
+    public function insidePicture(Request $request, Project $project, Room $room): ProjectResource
+    {
+        $name = $request->query('name');
+        $name = mb_substr(trim((string) preg_replace('/[^\w .-]+/u', '-', mb_scrub(pathinfo(is_string($name) ? $name : '', PATHINFO_FILENAME)))), 0, 80);
+        $path = storage_path('spool/inside-'.Str::ulid());
+        @mkdir(dirname($path), 0700, true);
+        try {
+            ReceivedBody::into($path, $request);
+            $bytes = (string) file_get_contents($path, false, null, 0, InsideLook::LARGEST_PICTURE + 1);
+        } finally {
+            @unlink($path);
+        }
+        $room->demandForStep(strlen($bytes));
+        Insides::own($project, $bytes, $name === '' ? 'own picture' : $name);
 
         return ProjectResource::of($project->refresh());
     }

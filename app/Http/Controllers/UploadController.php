@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace App\Http\Controllers;
 
-use App\Disk\DiskFull;
+use App\Http\ReceivedBody;
 use App\Http\Refusals;
 use App\Meshes\ReadAside;
 use App\Models\Upload;
@@ -33,7 +33,7 @@ final class UploadController
         $path = $upload->path();
         @mkdir(dirname($path), 0700, true);
         try {
-            $size = $this->receive($request, $path);
+            $size = ReceivedBody::into($path, $request);
             if ($size === 0) {
                 throw new UnreadableMesh("The file $name is empty; export the mesh again.");
             }
@@ -57,29 +57,5 @@ final class UploadController
         $upload->remove();
 
         return response()->noContent();
-    }
-
-    /** @return int bytes */
-    private function receive(Request $request, string $path): int
-    {
-        // The web server has put the body into a file of the data folder already: it only changes its name.
-        $spooled = $request->server->get('ISOTOME_BODY_FILE');
-        if (is_string($spooled) && $spooled !== '') {
-            $real = realpath($spooled);
-            if ($real === false || ! str_starts_with($real, realpath(storage_path('spool')).'/') || ! @rename($real, $path)) {
-                throw new UnreadableMesh('The file did not arrive completely; bring it in again.');
-            }
-            @chmod($path, 0600);
-
-            return (int) filesize($path);
-        }
-        $in = $request->getContent(true);
-        $out = @fopen($path, 'wb');
-        $size = $out === false ? false : stream_copy_to_stream($in, $out, (int) config('isotome.largest_upload') + 1);
-        if ($out === false || $size === false || ! fclose($out)) {
-            throw DiskFull::missing((int) $request->headers->get('Content-Length', '0'));
-        }
-
-        return (int) $size;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Http\Resources;
 
 use App\Lineage\History;
+use App\Meshes\Insides;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Step;
@@ -33,6 +34,7 @@ final class ProjectResource extends JsonResource
             'units' => $this->units,
             'note' => $this->note,
             'printer' => $this->printer,
+            'inside' => Insides::shown($this->inside),
             'pieces' => $this->pieces->map(static function (Piece $piece) use ($space, $request): array {
                 $resource = PieceResource::make($piece);
                 $resource->space = $space;

@@ -12,6 +12,7 @@ export interface Answers {
     'POST projects': { id: number; run: Run }
     'GET projects/{project}': Project
     'PATCH projects/{project}': Project
+    'PUT projects/{project}/inside-picture': Project
     'POST projects/{project}/duplicate': { id: number }
     'POST projects/{project}/section': SectionAnswer
     'POST projects/{project}/section/sides': SidesAnswer

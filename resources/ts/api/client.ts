@@ -1,4 +1,5 @@
 import type {
+    Inside,
     BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
     SidesAnswer, Step, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
@@ -53,7 +54,10 @@ async function ask<T>(path: string, body: unknown): Promise<Answered<T>> {
 export const api = {
     shelf: (removed = false) => call<ShelfEntry[]>('GET', `/projects${removed ? '?removed=1' : ''}`),
     project: (id: number) => call<Project>('GET', `/projects/${id}`),
-    change: (id: number, change: { name?: string; note?: string; printer?: number | null }) => call<Project>('PATCH', `/projects/${id}`, change),
+    change: (id: number, change: { name?: string; note?: string; printer?: number | null; inside?: Pick<Inside, 'look' | 'colour' | 'mm' | 'turn'> | null }) => call<Project>('PATCH', `/projects/${id}`, change),
+    /** Keeps a picture of the person's own for the inside, and chooses it. */
+    insidePicture: async (id: number, file: File): Promise<Project> =>
+        answer<Project>(await fetch(`${ROOT}/projects/${id}/inside-picture?name=${encodeURIComponent(file.name)}`, { method: 'PUT', headers: { Accept: 'application/json', 'Content-Type': 'application/octet-stream' }, body: file })),
     duplicate: (id: number) => call<{ id: number }>('POST', `/projects/${id}/duplicate`),
     remove: (id: number) => call<undefined>('DELETE', `/projects/${id}`),
     restore: (id: number) => call<undefined>('POST', `/projects/${id}/restore`),
@@ -120,9 +124,15 @@ export const api = {
         if (!response.ok) return answer<ArrayBuffer>(response)
         return response.arrayBuffer()
     },
-    /** A picture that came with a mesh. */
+    /** Where the inside faces of a mesh lie, mm: across and up for each corner of each, as 32-bit floats. */
+    insidePlaces: async (mesh: string): Promise<ArrayBuffer> => {
+        const response = await fetch(`${ROOT}/meshes/${mesh}/inside`)
+        if (!response.ok) return answer<ArrayBuffer>(response)
+        return response.arrayBuffer()
+    },
+    /** A picture: pictures/ and its hash, for one that came with a mesh or for the inside; insides/ and its name, for one that is always there. */
     ownPicture: async (picture: string): Promise<Blob> => {
-        const response = await fetch(`${ROOT}/pictures/${picture}`)
+        const response = await fetch(`${ROOT}/${picture}`)
         if (!response.ok) return answer<Blob>(response)
         return response.blob()
     },
@@ -142,6 +152,8 @@ export const api = {
         }
         return parts
     },
+    /** The address of a picture: see ownPicture. */
+    pictureAt: (picture: string) => `${ROOT}/${picture}`,
     recipe: (project: number) => `${ROOT}/projects/${project}/recipe.json`,
     takeOut: (project: number, as: Format, together: boolean, pieces: number[] | null, density = 0) =>
         ask<FilesAnswer>(`/projects/${project}/exports`, { as, together, density: density > 0 ? density : null, pieces: pieces ? pieces.join(',') : null }),

@@ -151,6 +151,21 @@ export interface Step {
     report: { took: string[]; gave: string[]; seconds: number }
 }
 
+/** How faces made by cutting look: one colour, or a picture that runs through the body. */
+export interface Inside {
+    look: string
+    colour?: string
+    /** Millimetres that the picture takes across; degrees by which it is turned. */
+    mm?: number
+    turn?: number
+    /** Of a picture of the person's own. */
+    name?: string
+    /** Where the picture is, behind the address of the interface. */
+    picture?: string
+    /** Millimetres to places on the picture, across and down. */
+    scales?: [number, number]
+}
+
 export interface Project {
     id: number
     name: string
@@ -158,6 +173,8 @@ export interface Project {
     units: Units
     note: string
     printer: Printer | null
+    /** Null for a lighter colour of each piece's own. */
+    inside: Inside | null
     pieces: Piece[]
     steps: Step[]
     history: { undo: string | null; redo: string | null }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue'
 import { ElSlider } from 'element-plus'
-import { Matrix4 } from 'three'
+import { Matrix4, type Texture } from 'three'
 import { api } from '../api/client'
 import type { Vector } from '../api/types'
 import { mm, number } from '../format'
@@ -12,6 +12,7 @@ import { useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
 import { useShown } from '../stores/shown'
 import { Shapes } from '../view/shapes'
+import { insideTexture } from '../view/sheets'
 import { View3d, type DrawnLine, type ShownPiece } from '../view/View3d'
 import ViewBar from './ViewBar.vue'
 
@@ -26,6 +27,7 @@ const held = ref<'stem' | 'rim' | null>(null)
 const line = shallowRef<DrawnLine | null>(null)
 let view: View3d | null = null
 let held0 = 0
+let stuff: { name: string; texture: Texture | null } | null = null
 
 const shapes = new Shapes(
     () => {
@@ -136,6 +138,35 @@ async function clicked(id: number, face: number, point: Vector) {
     }
 }
 
+/** The look of the inside, as it is set; its picture is fetched when it is another one. */
+async function showInside() {
+    const set = project.project?.inside ?? null
+    const picture = set?.picture
+    if (picture !== stuff?.name) {
+        stuff?.texture?.dispose()
+        stuff = picture ? { name: picture, texture: null } : null
+        if (picture) {
+            const mine = stuff
+            try {
+                const texture = await insideTexture(picture)
+                if (mine) mine.texture = texture
+            } catch (error) {
+                project.refused(error)
+            }
+            if (stuff !== mine) {
+                mine?.texture?.dispose()
+                return
+            }
+        }
+        void shapes.placeInsides(picture !== undefined)
+    }
+    const [across, down] = set?.scales ?? [1, 1]
+    const turn = ((set?.turn ?? 0) * Math.PI) / 180
+    // Up on the face is against the way in which places on a picture are counted.
+    const place: [number, number, number, number] = [across * Math.cos(turn), -across * Math.sin(turn), -down * Math.sin(turn), -down * Math.cos(turn)]
+    view?.setInside(set ? { colour: set.colour ?? null, picture: stuff?.texture ?? null, place } : null)
+}
+
 /** What the kind points out, once the pieces themselves are drawn. */
 const pointed = computed(() => kind.value?.marks?.((mesh) => (loading.value === 0 ? shapes.get(mesh) : undefined)) ?? {})
 
@@ -174,12 +205,16 @@ onMounted(() => {
     for (const one of CHOSEN) one.draw?.(view, () => kind.value === one)
     view.style(settings.display, settings.lines, settings.own)
     refresh()
+    void showInside()
     view.extent(project.whole.min, project.whole.max)
     view.look('corner')
     boxes()
 })
 
-onBeforeUnmount(() => view?.dispose())
+onBeforeUnmount(() => {
+    stuff?.texture?.dispose()
+    view?.dispose()
+})
 
 function refresh() {
     shapes.need(project.shown)
@@ -195,6 +230,7 @@ function boxes() {
 }
 
 watch(shown, refresh)
+watch(() => JSON.stringify(project.project?.inside ?? null), showInside)
 watch(() => project.whole, ({ min, max }, old) => {
     view?.extent(min, max)
     if (old && String([old.min, old.max]) === String([min, max])) return

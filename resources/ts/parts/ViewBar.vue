@@ -9,7 +9,7 @@ const settings = useSettings()
 const project = useProject()
 
 const displays: { value: Display; text: string }[] = [{ value: 'shaded', text: 'Shaded' }, { value: 'flat', text: 'Facets' }, { value: 'glass', text: 'Glass' }]
-const hasOwn = computed(() => project.living.some((piece) => ['colours', 'materials', 'pictures'].some((own) => piece.carries.includes(own))))
+const hasOwn = computed(() => project.project?.inside != null || project.living.some((piece) => ['colours', 'materials', 'pictures'].some((own) => piece.carries.includes(own))))
 const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
 </script>
 
@@ -20,7 +20,7 @@ const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
         </span>
         <span role="group" aria-label="Show">
             <button class="plain" :aria-pressed="settings.lines" title="Mesh lines" @click="settings.lines = !settings.lines">Mesh</button>
-            <button v-if="hasOwn" class="plain" :aria-pressed="settings.own" title="Pieces in the colours and pictures that came with them, or each in its own colour" @click="settings.own = !settings.own">As it came</button>
+            <button v-if="hasOwn" class="plain" :aria-pressed="settings.own" title="Skin in the colours and pictures that came with it, inside with its look; or each piece in its one colour" @click="settings.own = !settings.own">As it came</button>
             <button class="plain" :aria-pressed="settings.box" title="The box with its three dimensions" @click="settings.box = !settings.box">Box</button>
             <button v-if="project.project?.printer" class="plain" :aria-pressed="settings.printer" title="The printer's working space around the pieces" @click="settings.printer = !settings.printer">Printer</button>
         </span>

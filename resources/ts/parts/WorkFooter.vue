@@ -4,10 +4,12 @@ import { api } from '../api/client'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 import ExportDialog from './ExportDialog.vue'
+import InsideDialog from './InsideDialog.vue'
 
 const project = useProject()
 const blade = useBlade()
 const out = ref(false)
+const inside = ref(false)
 const file = useTemplateRef('file')
 
 async function apply(files: FileList | null) {
@@ -38,6 +40,7 @@ async function apply(files: FileList | null) {
         </span>
         <span class="row">
             <button class="link" @click="out = true">Take out pieces…</button>
+            <button class="link" title="How faces made by cutting look" @click="inside = true">Inside…</button>
         </span>
         <span class="row">
             <span class="soft">Recipe</span>
@@ -46,6 +49,7 @@ async function apply(files: FileList | null) {
             <input ref="file" type="file" accept=".json,application/json" class="file" aria-label="Recipe to apply" tabindex="-1" @change="apply(($event.target as HTMLInputElement).files)">
         </span>
         <ExportDialog v-model="out" />
+        <InsideDialog v-model="inside" />
     </footer>
 </template>
 

@@ -193,6 +193,26 @@ export const useProject = defineStore('project', {
                 this.refused(error)
             }
         },
+        /** How the inside looks; null for plain. */
+        async dress(inside: Parameters<typeof api.change>[1]['inside']) {
+            if (!this.project) return
+            this.problem = ''
+            try {
+                this.take(await api.change(this.project.id, { inside }))
+            } catch (error) {
+                this.refused(error)
+            }
+        },
+        /** A picture of the person's own for the inside. */
+        async dressWith(picture: File) {
+            if (!this.project) return
+            this.problem = ''
+            try {
+                this.take(await api.insidePicture(this.project.id, picture))
+            } catch (error) {
+                this.refused(error)
+            }
+        },
         async choosePrinter(printer: number | null) {
             if (!this.project) return
             try {

@@ -9,7 +9,7 @@ import type { Drawn } from './geometry'
 import { identityPicture } from './identity'
 import type { Layer } from './Layer'
 import { Marks, type Marked } from './Marks'
-import { dress, numberMaterial, pieceMaterial, shared } from './materials'
+import { dress, numberMaterial, pieceMaterial, shared, type InsideDrawn } from './materials'
 
 export interface ShownPiece {
     id: number
@@ -95,6 +95,7 @@ export class View3d {
     private gone = false
     private parallel = false
     private own = true
+    private inside: InsideDrawn | null = null
     private tool: Tool = 'none'
     private drawing: { x: number; y: number } | null = null
     private readonly marks = new Marks()
@@ -167,9 +168,16 @@ export class View3d {
         this.redraw()
     }
 
+    /** How inside faces are drawn; null for hatched. */
+    setInside(inside: InsideDrawn | null): void {
+        this.inside = inside
+        for (const entry of this.entries.values()) this.dress(entry)
+        this.redraw()
+    }
+
     /** With what came with the mesh, where there is anything and it is wanted. */
     private dress({ mesh, materials }: Entry): void {
-        for (const material of materials) dress(material, mesh.geometry, this.own)
+        for (const material of materials) dress(material, mesh.geometry, this.own, this.inside)
     }
 
     /** Shows exactly these pieces; what is not drawn yet is asked for. */

@@ -22,11 +22,13 @@ const vertexShader = /* glsl */ `
 in float inside;
 in vec3 own;
 out vec3 vOwn;
+#if defined(PAINTED) || defined(STUFFED)
+in vec2 across;
+out vec2 vAcross;
+#endif
 #ifdef PAINTED
 in float sheet;
-in vec2 across;
 flat out int vSheet;
-out vec2 vAcross;
 #endif
 out vec3 vNormal;
 out vec3 vWorld;
@@ -42,9 +44,11 @@ void main() {
     vNormal = normalMatrix * normal;
     vInside = inside;
     vOwn = own;
+#if defined(PAINTED) || defined(STUFFED)
+    vAcross = across;
+#endif
 #ifdef PAINTED
     vSheet = int(sheet + 0.5);
-    vAcross = across;
 #endif
     int k = gl_VertexID % 3;
     vCorner = vec3(k == 0, k == 1, k == 2);
@@ -61,11 +65,20 @@ in vec3 vEye;
 in float vInside;
 in vec3 vCorner;
 in vec3 vOwn;
+#if defined(PAINTED) || defined(STUFFED)
+in vec2 vAcross;
+#endif
 #ifdef PAINTED
 flat in int vSheet;
-in vec2 vAcross;
 uniform sampler2D sheets[PAINTED];
 #endif
+#ifdef STUFFED
+uniform sampler2D stuff;
+// Millimetres to places on the picture: two rows.
+uniform vec4 stuffPlace;
+#endif
+uniform float insideShown;
+uniform vec3 insideColour;
 layout(location = 0) out vec4 colourOut;
 uniform vec3 colour;
 uniform float lean;
@@ -92,6 +105,14 @@ void main() {
 ${Array.from({ length: MOST_SHEETS }, (_, n) => `#if PAINTED > ${n}\n    if (vSheet == ${n + 1}) came *= textureGrad(sheets[${n}], vAcross, dx, dy).rgb;\n#endif\n`).join('')}
 #endif
     vec3 tone = mix(colour, came, ownShown);
+    bool stuffed = vInside > 0.5 && insideShown > 0.5;
+    if (stuffed) tone = insideColour;
+#ifdef STUFFED
+    vec2 on = vec2(dot(stuffPlace.xy, vAcross), dot(stuffPlace.zw, vAcross));
+    vec2 onX = dFdx(on);
+    vec2 onY = dFdy(on);
+    if (stuffed) tone = textureGrad(stuff, on, onX, onY).rgb;
+#endif
     vec3 n = normalize(gl_FrontFacing ? vNormal : -vNormal);
     if (facets > 0.5) n = normalize(cross(dFdx(vEye), dFdy(vEye)));
     vec3 toEye = normalize(-vEye);
@@ -102,7 +123,7 @@ ${Array.from({ length: MOST_SHEETS }, (_, n) => `#if PAINTED > ${n}\n    if (vSh
     vec3 lit = base * (0.36 + 0.30 * sky + 0.52 * key);
     lit = mix(lit, lit * 0.72 + ink * 0.06, edge * 0.6);
 
-    if (vInside > 0.5) {
+    if (vInside > 0.5 && !stuffed) {
         vec3 flatPaper = mix(paper, colour, 0.16) * (0.84 + 0.16 * key + 0.06 * sky);
         float across = (gl_FragCoord.x + lean * gl_FragCoord.y) * 0.70710678 / pixel;
         float spacing = 6.5;
@@ -154,6 +175,11 @@ export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'sol
             ownShown: { value: 0 },
             ownColoured: { value: 0 },
             sheets: { value: [] },
+            /** 1 draws the look of the inside, hatching else. */
+            insideShown: { value: 0 },
+            insideColour: { value: new Color('#ffffff') },
+            stuff: { value: null },
+            stuffPlace: { value: new Vector4() },
             // From where it is drawn to where it really stands.
             home: { value: new Matrix4() },
         },
@@ -164,17 +190,29 @@ export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'sol
 
 const nothing = new Texture()
 
-/** Draws a shape with what came with it, where there is anything, or in the colour of its piece alone. */
-export function dress(material: ShaderMaterial, geometry: BufferGeometry, own: boolean): void {
+/** How inside faces are drawn when they are not hatched: in one colour, or with a picture and the rows by which millimetres become places on it. */
+export interface InsideDrawn {
+    colour: string | null
+    picture: Texture | null
+    place: [number, number, number, number]
+}
+
+/** Draws a shape with what came with it, where there is anything, or in the colour of its piece alone; its inside hatched, or with its look. */
+export function dress(material: ShaderMaterial, geometry: BufferGeometry, own: boolean, inside: InsideDrawn | null = null): void {
     const sheets = (geometry.userData.sheets ?? []) as (Texture | null)[]
     const painted = geometry.hasAttribute('sheet') ? sheets.length : 0
     const coloured = geometry.hasAttribute('own')
-    material.uniforms.ownShown.value = own && (coloured || painted) ? 1 : 0
-    material.uniforms.ownColoured.value = coloured ? 1 : 0
-    material.uniforms.sheets.value = sheets.map((sheet) => sheet ?? nothing)
-    if ((material.defines.PAINTED ?? 0) === painted) return
-    if (painted) material.defines.PAINTED = painted
-    else delete material.defines.PAINTED
+    const stuffed = own && inside?.picture && geometry.userData.placed ? 1 : 0
+    const { uniforms, defines } = material
+    uniforms.ownShown.value = own && (coloured || painted) ? 1 : 0
+    uniforms.ownColoured.value = coloured ? 1 : 0
+    uniforms.sheets.value = sheets.map((sheet) => sheet ?? nothing)
+    uniforms.insideShown.value = stuffed || (own && inside?.colour) ? 1 : 0
+    if (inside?.colour) (uniforms.insideColour.value as Color).set(inside.colour)
+    uniforms.stuff.value = stuffed ? inside?.picture : null
+    if (inside) (uniforms.stuffPlace.value as Vector4).set(...inside.place)
+    if ((defines.PAINTED ?? 0) === painted && (defines.STUFFED ?? 0) === stuffed) return
+    material.defines = { ...(defines.PARTED ? { PARTED: 1 } : {}), ...(painted ? { PAINTED: painted } : {}), ...(stuffed ? { STUFFED: 1 } : {}) }
     material.needsUpdate = true
 }
 

@@ -34,6 +34,8 @@ export class Shapes {
     private readonly coloured = new Set<string>()
     private readonly painted = new Set<string>()
     private readonly sheets = new Sheets()
+    /** Is it to be known where inside faces lie? */
+    private places = false
     waiting = 0
 
     constructor(
@@ -67,6 +69,19 @@ export class Shapes {
             this.asked.delete(mesh)
             this.sheets.forget(mesh)
         }
+    }
+
+    /** From now on the inside has a picture, or none any more. */
+    async placeInsides(on: boolean): Promise<void> {
+        this.places = on
+        for (const [mesh, { geometry }] of on ? [...this.drawn] : []) {
+            try {
+                await placeInside(geometry, mesh)
+            } catch (error) {
+                this.refused(error)
+            }
+        }
+        this.changed()
     }
 
     /** A rough picture first, then the mesh itself. */
@@ -123,8 +138,9 @@ export class Shapes {
             try {
                 const geometry = this.drawn.get(mesh)?.geometry
                 if (geometry) await clothe(geometry, mesh, this.coloured.has(mesh), this.painted.has(mesh), this.sheets)
+                if (geometry && this.places) await placeInside(geometry, mesh)
                 if (this.drawn.get(mesh)?.geometry !== geometry) this.sheets.forget(mesh)
-                else if (this.coloured.has(mesh) || this.painted.has(mesh)) this.changed()
+                else if (this.coloured.has(mesh) || this.painted.has(mesh) || this.places) this.changed()
             } catch (error) {
                 this.refused(error)
             }
@@ -143,4 +159,21 @@ export async function clothe(geometry: BufferGeometry, mesh: string, isColoured:
         geometry.setAttribute('across', new BufferAttribute(painted.places, 2))
     }
     if (colours.byteLength === 3 * corners) geometry.setAttribute('own', new BufferAttribute(new Uint8Array(colours), 3, true))
+}
+
+/** Fetches where the inside faces of a mesh lie, once. */
+async function placeInside(geometry: BufferGeometry, mesh: string): Promise<void> {
+    const inside = geometry.getAttribute('inside').array as Uint8Array
+    if (geometry.userData.placed || !inside.includes(1)) return
+    const places = new Float32Array(await api.insidePlaces(mesh))
+    // A rough picture has other faces.
+    if (2 * inside.reduce((sum, one) => sum + one, 0) !== places.length) return
+    const all = geometry.hasAttribute('across') ? (geometry.getAttribute('across').array as Float32Array) : new Float32Array(2 * inside.length)
+    for (let corner = 0, i = 0; corner < inside.length; corner++) {
+        if (!inside[corner]) continue
+        all[2 * corner] = places[i++]
+        all[2 * corner + 1] = places[i++]
+    }
+    geometry.setAttribute('across', new BufferAttribute(all, 2))
+    geometry.userData.placed = true
 }

@@ -84,7 +84,7 @@ export class Sheets {
             const [resizeWidth, resizeHeight] = pixels.map((side) => Math.max(1, Math.round((side * this.side) / larger)))
             Object.assign(options, { resizeWidth, resizeHeight, resizeQuality: 'high' })
         }
-        const texture = new Texture(await createImageBitmap(await api.ownPicture(picture), options), undefined, WRAP[across], WRAP[down])
+        const texture = new Texture(await createImageBitmap(await api.ownPicture(`pictures/${picture}`), options), undefined, WRAP[across], WRAP[down])
         texture.colorSpace = SRGBColorSpace
         texture.flipY = false
         texture.anisotropy = 8
@@ -93,4 +93,15 @@ export class Sheets {
         texture.needsUpdate = true
         return texture
     }
+}
+
+/** A picture for the inside, which begins again at each of its edges. */
+export async function insideTexture(picture: string): Promise<Texture> {
+    const texture = new Texture(await createImageBitmap(await api.ownPicture(picture), { premultiplyAlpha: 'none', colorSpaceConversion: 'none' }), undefined, RepeatWrapping, RepeatWrapping)
+    texture.colorSpace = SRGBColorSpace
+    texture.flipY = false
+    texture.anisotropy = 8
+    texture.minFilter = LinearMipmapLinearFilter
+    texture.needsUpdate = true
+    return texture
 }
