@@ -20,6 +20,7 @@ return new class extends Migration
 
     public function down(): void
     {
+        Schema::table('projects', fn (Blueprint $table) => $table->dropIndex(['inside_picture']));
         Schema::table('projects', fn (Blueprint $table) => $table->dropColumn(['inside', 'inside_picture']));
     }
 };
