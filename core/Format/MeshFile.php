@@ -18,7 +18,7 @@ final class MeshFile
     public const READ_ONLY = ['gltf', 'zip'];
 
     /** What of that which a mesh may carry the formats keep, as Skin::words() names it. */
-    public const KEEPS = ['glb' => self::ALL, 'obj' => self::ALL, 'ply' => ['colours', 'normals']];
+    public const KEEPS = ['glb' => self::ALL, 'obj' => self::ALL, '3mf' => ['materials', 'pictures', 'texture coordinates', 'colours'], 'ply' => ['colours', 'normals']];
 
     private const ALL = ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'];
 
@@ -26,6 +26,9 @@ final class MeshFile
     public static function losesOf(Mesh $mesh, string $format): array
     {
         $lost = array_values(array_diff($mesh->skin?->words() ?? [], self::KEEPS[$format] ?? []));
+        if ($mesh->skin !== null && $format === '3mf') {
+            array_push($lost, ...ThreeMfResources::losesOf($mesh->skin));
+        }
         if ($mesh->skin !== null && $format === 'obj') {
             $sets = count(array_filter(array_keys($mesh->skin->layers), static fn (string $name): bool => str_starts_with($name, Skin::TEXTURE)));
             array_push($lost, ...($sets > 1 ? ['further texture coordinates'] : []), ...MtlWriter::losesOf($mesh->skin->looks));
@@ -157,6 +160,6 @@ final class MeshFile
     /** 32-bit floats as the short decimals that stand for them in 3MF. */
     private static function inDecimals(Mesh $mesh): Mesh
     {
-        return Mesh::of(array_map(static fn (float $c): float => (float) TextNumber::single($c), $mesh->xyz), $mesh->corners, $mesh->tags);
+        return Mesh::of(array_map(static fn (float $c): float => (float) TextNumber::single($c), $mesh->xyz), $mesh->corners, $mesh->tags, $mesh->skin);
     }
 }

@@ -10,9 +10,9 @@ use XMLReader;
 use ZipArchive;
 
 /**
- * Reads 3MF: units, mesh objects, components, build items with their transforms.
+ * Reads 3MF: units, mesh objects, components, build items with their transforms; base materials, colours and textures.
  *
- * Source: 3MF Core Specification 1.3 (3MF Consortium). Archives that unpack to far too much, entities and document types, components
+ * Sources: 3MF Core Specification 1.3, 3MF Materials and Properties Extension 1.2 (3MF Consortium). Archives that unpack to far too much, entities and document types, components
  * that contain themselves, and paths that lead out of the archive are refused.
  */
 final class ThreeMfReader
@@ -35,8 +35,12 @@ final class ThreeMfReader
 
     private const UNITS = ['micron' => 0.001, 'millimeter' => 1.0, 'centimeter' => 10.0, 'inch' => 25.4, 'foot' => 304.8, 'meter' => 1000.0];
 
-    /** @var array<string, array{name: string, xyz: list<float>, corners: list<int>, tags: list<int>, components: list<array{string, list<float>}>}> */
+    /** @var array<string, array{name: string, xyz: list<float>, corners: list<int>, tags: list<int>, bearing: string, components: list<array{string, list<float>}>}> */
     private array $objects = [];
+
+    private ThreeMfLooks $looks;
+
+    private ?SkinBuilder $skin = null;
 
     /** @var array<string, int> triangles of an object with those of its components, by id */
     private array $unfolded = [];
@@ -53,6 +57,7 @@ final class ThreeMfReader
 
     private function __construct(private readonly string $name)
     {
+        $this->looks = new ThreeMfLooks;
     }
 
     /** @throws UnreadableMesh */
@@ -81,8 +86,9 @@ final class ThreeMfReader
         try {
             $part = $this->modelPart($zip);
             $this->unpack($zip, $part, $unpacked);
-            $zip->close();
             $this->parse($unpacked);
+            $this->looks->finish($zip);
+            $zip->close();
         } finally {
             @unlink($unpacked);
         }
@@ -98,11 +104,16 @@ final class ThreeMfReader
             $shown += $this->trianglesOf($id, []);
         }
         Assembly::refuseUnfolded($this->name, '3MF', $stored, $shown);
+        // The plain materials in which this program writes skin and inside are no look.
+        if (array_filter($this->objects, static fn (array $object): bool => $object['bearing'] !== '') !== []) {
+            $this->skin = new SkinBuilder($this->looks->looks);
+        }
         foreach ($this->items as [$id, $transform]) {
             $this->place($assembly, $id, $transform, []);
         }
+        $read = $assembly->result();
 
-        return $assembly->result();
+        return $this->skin === null ? $read : $this->skin->onto($read, $this->looks->leftOut);
     }
 
     private function modelPart(ZipArchive $zip): string
@@ -241,9 +252,16 @@ final class ThreeMfReader
                             }
                             $this->objects[$id]['corners'][] = $v;
                         }
-                        $group = $xml->getAttribute('pid') ?? $defaults[0];
-                        $first = $xml->getAttribute('p1') ?? $defaults[1];
-                        $this->objects[$id]['tags'][] = isset($this->insides[$group][(int) $first]) ? 1 : 0;
+                        $own = $xml->getAttribute('pid');
+                        $group = $own ?? $defaults[0];
+                        $first = (int) ($xml->getAttribute('p1') ?? $defaults[1]);
+                        $this->objects[$id]['tags'][] = isset($this->insides[$group][$first]) ? 1 : 0;
+                        // A property at one corner holds at all three.
+                        $bearing = $this->looks->packed($group, $first, (int) ($own === null ? $first : $xml->getAttribute('p2') ?? $first), (int) ($own === null ? $first : $xml->getAttribute('p3') ?? $first));
+                        if ($bearing !== '') {
+                            $missing = ThreeMfLooks::PACKED * (count($this->objects[$id]['tags']) - 1) - strlen($this->objects[$id]['bearing']);
+                            $this->objects[$id]['bearing'] .= ($missing > 0 ? str_repeat("\0", $missing) : '').$bearing;
+                        }
                         break;
                     case 'object':
                         $id = (string) $xml->getAttribute('id');
@@ -251,7 +269,7 @@ final class ThreeMfReader
                         if (isset($this->objects[$id]) || count($this->objects) >= self::MOST_ITEMS) {
                             throw $this->bad('object '.self::shown($id).' is there twice');
                         }
-                        $this->objects[$id] = ['name' => (string) $xml->getAttribute('name'), 'xyz' => [], 'corners' => [], 'tags' => [], 'components' => []];
+                        $this->objects[$id] = ['name' => (string) $xml->getAttribute('name'), 'xyz' => [], 'corners' => [], 'tags' => [], 'bearing' => '', 'components' => []];
                         break;
                     case 'component':
                         $this->objects[$id]['components'][] = [(string) $xml->getAttribute('objectid'), $this->transform($xml->getAttribute('transform'))];
@@ -270,13 +288,38 @@ final class ThreeMfReader
                         if (strcasecmp((string) $xml->getAttribute('name'), 'inside') === 0) {
                             $this->insides[$materials][$place] = true;
                         }
+                        $this->looks->base($materials, (string) $xml->getAttribute('name'), (string) $xml->getAttribute('displaycolor'));
                         $place++;
+                        break;
+                    case 'colorgroup':
+                    case 'texture2dgroup':
+                        $materials = (string) $xml->getAttribute('id');
+                        $this->looks->group($materials, $xml->localName === 'colorgroup' ? null : (string) $xml->getAttribute('texid'));
+                        break;
+                    case 'color':
+                        $this->looks->colour($materials, (string) $xml->getAttribute('color'));
+                        break;
+                    case 'tex2coord':
+                        $this->looks->place($materials, (string) $xml->getAttribute('u'), (string) $xml->getAttribute('v'));
+                        break;
+                    case 'texture2d':
+                        $this->looks->texture((string) $xml->getAttribute('id'), (string) $xml->getAttribute('path'), (string) $xml->getAttribute('tilestyleu'), (string) $xml->getAttribute('tilestylev'), (string) $xml->getAttribute('filter'));
+                        break;
+                    case 'compositematerials':
+                    case 'multiproperties':
+                        $this->looks->leftOut[] = $xml->localName === 'multiproperties' ? 'several properties at once' : 'mixed materials';
+                        break;
+                    case 'metadata':
+                        if ($xml->getAttribute('name') === 'Application' && $xml->readString() === 'Isotome') {
+                            $this->looks->isOurs = true;
+                        }
                         break;
                     case 'model':
                         $unit = $xml->getAttribute('unit') ?? 'millimeter';
                         $this->scale = self::UNITS[$unit] ?? throw $this->bad('its unit '.self::shown($unit).' is not one of '.implode(', ', array_keys(self::UNITS)));
                         $extensions = trim((string) $xml->getAttribute('requiredextensions'));
-                        if ($extensions !== '') {
+                        $others = array_filter(preg_split('/\s+/', $extensions) ?: [], static fn (string $prefix): bool => $prefix !== '' && $xml->lookupNamespace($prefix) !== ThreeMfLooks::MATERIALS);
+                        if ($others !== []) {
                             throw new UnreadableMesh("The 3MF file {$this->name} requires the extension ".self::shown($extensions).', which this program does not read; export it with the core specification only.');
                         }
                         break;
@@ -368,7 +411,13 @@ final class ThreeMfReader
                     $points[$i] = $c * $this->scale;
                 }
             }
-            $assembly->add($object['name'] === '' ? "object $id" : $object['name'], array_values($points), Affine::corners($object['corners'], $transform), $object['tags']);
+            $corners = Affine::corners($object['corners'], $transform);
+            $tags = $object['tags'];
+            if ($this->skin !== null) {
+                [$materials, $attributes] = $this->looks->of($object['bearing'], count($tags), $corners !== $object['corners']);
+                $tags = $this->skin->add($corners, $tags, $materials, $attributes, $transform);
+            }
+            $assembly->add($object['name'] === '' ? "object $id" : $object['name'], array_values($points), $corners, $tags);
         }
         foreach ($object['components'] as [$inner, $own]) {
             $this->place($assembly, $inner, Affine::then($own, $transform), $above + [$id => true]);

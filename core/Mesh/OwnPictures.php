@@ -65,10 +65,12 @@ final readonly class OwnPictures
     }
 
     /**
+     * Where the coordinates of a texture are, and how they are laid on it.
+     *
      * @param  array<mixed>  $used  a texture as a material names it
      * @return array{string, list<float>|null} the layer, and a map of the coordinates: two numbers for across, two for down, two to be added
      */
-    private static function placed(array $used): array
+    public static function placed(array $used): array
     {
         $set = $used['texCoord'] ?? 0;
         $change = is_array($used['extensions'] ?? null) ? $used['extensions']['KHR_texture_transform'] ?? null : null;

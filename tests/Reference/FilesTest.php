@@ -125,6 +125,22 @@ final class FilesTest extends TestCase
         return $points;
     }
 
+    public function test_lib3mf_reads_colours_textures_and_materials_of_painted_pieces(): void
+    {
+        file_put_contents($this->path('painted.glb'), PaintedGlb::box());
+        $runner = Runner::on('box', MeshFile::read($this->path('painted.glb'))->mesh);
+        $runner->run(Recipe::fromJson('{"isotome_recipe":1,"steps":[{"do":"cut","blade":{"kind":"flat","through":[1,2,3],"facing":[0.3,-0.4,1]}}]}')->steps[0]);
+        $pieces = [];
+        foreach ($runner->pieces() as $piece) {
+            $pieces[$piece->name] = ['mesh' => $piece->mesh, 'colour' => '#336699'];
+        }
+        MeshFile::writeAll($pieces, $this->path('painted.3mf'));
+        [$answer] = self::ask('read-3mf.mjs', $this->path('painted.3mf'));
+        // Only the upper piece has glaze without a picture, and so colours.
+        self::assertSame([0, 1, 2, 1, 2], [$answer['warnings'], $answer['colour_groups'], $answer['texture_groups'], $answer['textures'], $answer['base_materials']]);
+        self::assertSame([true, true], array_column($answer['objects'], 'closed'));
+    }
+
     public function test_lib3mf_reads_every_piece_closed_and_named(): void
     {
         $pieces = self::pieces();

@@ -10,5 +10,6 @@ export const READ_ONLY = ['gltf', 'zip'] as const
 export const KEEPS: Record<string, readonly string[]> = {
     glb: ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'],
     obj: ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'],
+    '3mf': ['materials', 'pictures', 'texture coordinates', 'colours'],
     ply: ['colours', 'normals'],
 }

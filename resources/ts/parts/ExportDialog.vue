@@ -24,7 +24,7 @@ const together = ref<'each' | 'one'>('each')
 
 const formats: { value: Format; text: string; hint: string }[] = [
     { value: 'stl', text: 'STL', hint: 'For slicers; 32-bit numbers, no names' },
-    { value: '3mf', text: '3MF', hint: 'For slicers; states its unit, names and colours' },
+    { value: '3mf', text: '3MF', hint: 'For slicers; states its unit; names, colours and pictures' },
     { value: 'obj', text: 'OBJ', hint: 'For modelling; named groups, materials beside it' },
     { value: 'glb', text: 'GLB', hint: 'For animation; nodes with pivots, materials, metres' },
     { value: 'ply', text: 'PLY', hint: 'For scans and tools' },
