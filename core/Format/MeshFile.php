@@ -18,7 +18,7 @@ final class MeshFile
     public const READ_ONLY = ['gltf', 'zip'];
 
     /** What of that which a mesh may carry the formats keep, as Skin::words() names it. */
-    public const KEEPS = ['glb' => self::ALL, 'obj' => self::ALL, '3mf' => ['materials', 'pictures', 'texture coordinates', 'colours'], 'ply' => ['colours', 'normals']];
+    public const KEEPS = ['glb' => self::ALL, 'obj' => self::ALL, '3mf' => ['materials', 'pictures', 'texture coordinates', 'colours'], 'ply' => ['colours', 'normals'], 'off' => ['colours']];
 
     private const ALL = ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'];
 

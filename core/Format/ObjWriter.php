@@ -119,34 +119,17 @@ final class ObjWriter
         }
     }
 
-    /**
-     * With their colours behind them where the skin carries any: at a seam those of the first triangle there.
-     *
-     * @return iterable<string>
-     */
+    /** @return iterable<string> with their colours behind them where the skin carries any */
     private static function vertices(Mesh $mesh): iterable
     {
-        $layer = $mesh->skin->layers[Skin::COLOUR] ?? null;
-        if ($layer === null) {
+        $colours = VertexColours::of($mesh);
+        if ($colours === null) {
             yield from TextWriters::lines($mesh->xyz, 'v ');
 
             return;
         }
-        $colours = array_fill(0, $mesh->vertexCount(), ' 1 1 1');
-        $known = [];
-        foreach ($mesh->tags as $t => $tag) {
-            $values = null;
-            for ($k = 0; $tag <= 0 && $k < 3; $k++) {
-                $v = $mesh->corners[3 * $t + $k];
-                if (! isset($known[$v])) {
-                    $known[$v] = true;
-                    $values ??= $layer->at($t);
-                    $colours[$v] = sprintf(' %.6g %.6g %.6g', ...array_map(Colours::written(...), array_slice($values, 4 * $k, 3)));
-                }
-            }
-        }
         foreach (array_chunk($mesh->xyz, 3) as $v => $place) {
-            yield 'v '.implode(' ', array_map(TextNumber::exact(...), $place)).$colours[$v]."\n";
+            yield 'v '.implode(' ', array_map(TextNumber::exact(...), $place)).sprintf(" %.6g %.6g %.6g\n", $colours[$v][0], $colours[$v][1], $colours[$v][2]);
         }
     }
 

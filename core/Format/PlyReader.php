@@ -7,10 +7,11 @@ namespace Isotome\Format;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Geometry\Affine;
 use Isotome\Mesh\Looks;
+use Isotome\Mesh\Skin;
 
 /**
  * Reads PLY, text and both byte orders: vertices with x, y, z and faces with a list of corners; colours, normals and texture coordinates of vertices
- * under their common names (common practice). Other properties and elements are passed over; those of vertices are named as left out.
+ * under their common names, colours of faces, and a list `texcoord` of theirs (common practice). Other properties and elements are passed over; those of vertices are named as left out.
  * Source: G. Turk, "The PLY Polygon File Format" (1994).
  */
 final class PlyReader
@@ -28,6 +29,9 @@ final class PlyReader
     private string $buffer = '';
 
     private int $at = 0;
+
+    /** @var array<string, array{int, list<float>, list<int>}> what faces say of their corners, see SkinBuilder::add */
+    private array $ofFaces = [];
 
     /** @param  resource  $file */
     private function __construct(
@@ -79,7 +83,8 @@ final class PlyReader
                 if (! $seen) {
                     throw $this->bad('its faces come before its vertices');
                 }
-                $corners = $this->faces($format, $count, $properties, $xyz);
+                $corners = $this->faces($format, $count, $properties, $xyz, isset($attributes[Skin::COLOUR]));
+                $attributes = [...$attributes, ...$this->ofFaces];
                 break;
             } elseif ($properties !== []) {
                 for ($n = 0; $n < $count; $n++) {
@@ -230,9 +235,10 @@ final class PlyReader
     /**
      * @param  list<array{name: string, type: string, of?: string}>  $properties
      * @param  list<float>  $xyz
+     * @param  bool  $areColoured  vertices have colours: then those of faces are passed over
      * @return list<int>
      */
-    private function faces(string $format, int $count, array $properties, array $xyz): array
+    private function faces(string $format, int $count, array $properties, array $xyz, bool $areColoured): array
     {
         $list = null;
         foreach ($properties as $k => $property) {
@@ -244,22 +250,53 @@ final class PlyReader
             throw $this->bad('its faces have no list of corners');
         }
         $vertices = intdiv(count($xyz), 3);
-        $corners = [];
+        $corners = $colours = $colourAt = $places = $placeAt = [];
+        $coloured = $areColoured ? null : PlyColumns::of($properties)[0][Skin::COLOUR] ?? null;
+        $placed = array_search('texcoord', array_column($properties, 'name'), true);
+        $placed = $placed !== false && isset($properties[$placed]['of']) ? $placed : null;
         $looks = PolygonFaces::LOOKS;
         for ($f = 0; $f < $count; $f++) {
-            $polygon = $this->row($format, $properties)[$list];
+            $row = $this->row($format, $properties);
+            $polygon = $row[$list];
             $polygon = array_map(intval(...), is_array($polygon) ? $polygon : []);
             foreach ($polygon as $v) {
                 if ($v < 0 || $v >= $vertices) {
                     throw $this->bad('face '.($f + 1)." names vertex $v where there are $vertices");
                 }
             }
-            if (count($polygon) >= 3) {
-                foreach (count($polygon) === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon, $looks) as $v) {
-                    $corners[] = $v;
+            if (count($polygon) < 3) {
+                continue;
+            }
+            $triangles = count($polygon) === 3 ? $polygon : PolygonFaces::triangles($xyz, $polygon, $looks);
+            foreach ($triangles as $v) {
+                $corners[] = $v;
+            }
+            if ($coloured !== null) {
+                foreach ($coloured['columns'] as $c => $k) {
+                    $part = is_array($row[$k]) ? NAN : $row[$k] / $coloured['full'];
+                    $colours[] = $c === 3 ? max(0.0, min(1.0, $part)) : Colours::linear($part);
+                }
+                if (count($coloured['columns']) === 3) {
+                    $colours[] = 1.0;
+                }
+                foreach ($triangles as $_) {
+                    $colourAt[] = intdiv(count($colours), 4) - 1;
+                }
+            }
+            if ($placed !== null) {
+                $own = $row[$placed];
+                $isThere = is_array($own) && count($own) === 2 * count($polygon) && is_finite(array_sum($own));
+                $first = intdiv(count($places), 2);
+                foreach ($isThere ? $own : [] as $i => $value) {
+                    $places[] = $i % 2 === 1 ? 1.0 - $value : $value;
+                }
+                $at = array_flip($polygon);
+                foreach ($triangles as $v) {
+                    $placeAt[] = $isThere ? $first + $at[$v] : -1;
                 }
             }
         }
+        $this->ofFaces = [...($colours === [] ? [] : [Skin::COLOUR => [4, $colours, $colourAt]]), ...($places === [] ? [] : [Skin::TEXTURE.'0' => [2, $places, $placeAt]])];
 
         return $corners;
     }

@@ -7,14 +7,18 @@ namespace Isotome\Format;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Compact;
+use Isotome\Mesh\Layer;
+use Isotome\Mesh\Looks;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Skin;
 
 /**
  * Reads STL, binary or ASCII, in chunks, welding vertices whose coordinates are exactly equal (0 and −0 are one number).
  *
  * The length of a binary file follows from its triangle count, so a file whose length fits is binary even when its header
  * begins with "solid". Source: 3D Systems, StereoLithography Interface Specification (1988): 80 bytes header, 32-bit little-endian
- * count, 50 bytes a triangle. Normals are not trusted; the corners' order decides.
+ * count, 50 bytes a triangle. Normals are not trusted; the corners' order decides. The two bytes at a triangle's end are its colour when the header says "COLOR=" (common
+ * practice, from memory: five bits each of red, green and blue from the lowest on; the highest bit set for the colour that the header names); else they mean nothing.
  */
 final class StlReader
 {
@@ -42,7 +46,7 @@ final class StlReader
             $head = (string) fread($file, 1024);
             $count = strlen($head) >= 84 ? self::unsigned(substr($head, 80, 4)) : 0;
             if (strlen($head) >= 84 && $size === 84 + 50 * $count) {
-                return self::binary($file, $count, $name, $units);
+                return self::binary($file, $count, $name, $units, substr($head, 0, 80));
             }
             if (self::looksLikeText($head)) {
                 return self::ascii($file, $name, $units);
@@ -74,7 +78,7 @@ final class StlReader
     }
 
     /** @param  resource  $file */
-    private static function binary($file, int $count, string $name, Units $units): ReadMesh
+    private static function binary($file, int $count, string $name, Units $units, string $header): ReadMesh
     {
         if ($count === 0) {
             throw new UnreadableMesh("The STL file $name holds no triangles; export the mesh again.");
@@ -85,6 +89,8 @@ final class StlReader
         $corners = [];
         $next = 0;
         $collapsed = 0;
+        $isColoured = strpos($header, 'COLOR=') !== false && strpos($header, 'COLOR=') <= 70;
+        $words = '';
         for ($left = $count; $left > 0; $left -= self::CHUNK) {
             $want = 50 * min($left, self::CHUNK);
             $chunk = stream_get_contents($file, $want);
@@ -115,13 +121,43 @@ final class StlReader
                 $corners[] = $a;
                 $corners[] = $b;
                 $corners[] = $c;
+                if ($isColoured) {
+                    $words .= $chunk[$i + 36].$chunk[$i + 37];
+                }
             }
         }
         $xyz = Precision::single()->decode([array_map(strval(...), array_keys($index))]);
         unset($index);
         self::refuseUnusable($xyz, $corners, $name);
 
-        return self::result($xyz, $corners, $collapsed, 'binary STL', $name, $units);
+        $read = self::result($xyz, $corners, $collapsed, 'binary STL', $name, $units);
+        if (! $isColoured || $words === '') {
+            return $read;
+        }
+
+        return new ReadMesh($read->mesh->withSkin(self::colours($words, substr($header, (int) strpos($header, 'COLOR=') + 6, 4))), $read->collapsed, $read->format);
+    }
+
+    /**
+     * @param  string  $words  16 bits a triangle
+     * @param  string  $named  the header's colour: red, green, blue, alpha
+     */
+    private static function colours(string $words, string $named): Skin
+    {
+        $linear = array_map(static fn (int $part): float => Colours::linear($part / 31), range(0, 31));
+        $own = [];
+        for ($k = 0; $k < 3; $k++) {
+            $own[] = Colours::linear(ord($named[$k]) / 255);
+        }
+        $own = str_repeat(pack('e4', $own[0], $own[1], $own[2], ord($named[3]) / 255), 3);
+        $known = [];
+        $bytes = '';
+        for ($i = 0, $length = strlen($words); $i < $length; $i += 2) {
+            $word = ord($words[$i]) | ord($words[$i + 1]) << 8;
+            $bytes .= $word >= 32768 ? $own : ($known[$word] ??= str_repeat(pack('e4', $linear[$word & 31], $linear[$word >> 5 & 31], $linear[$word >> 10 & 31], 1.0), 3));
+        }
+
+        return new Skin(new Looks, str_repeat("\0\0\0\0", intdiv(strlen($words), 2)), [Skin::COLOUR => new Layer(4, $bytes)]);
     }
 
     /** −0 becomes 0 in the coordinates of a chunk of triangles. */

@@ -15,11 +15,22 @@ final class TextWriters
         return trim((string) preg_replace('/\s+/', '_', $name));
     }
 
-    /** @return iterable<string> */
+    /**
+     * With the colours of vertices behind them where the mesh carries any.
+     *
+     * @return iterable<string>
+     */
     public static function off(Mesh $mesh): iterable
     {
-        yield "OFF\n# Isotome, millimetres, Z up\n".$mesh->vertexCount().' '.$mesh->triangleCount()." 0\n";
-        yield from self::lines($mesh->xyz, '');
+        $colours = VertexColours::of($mesh);
+        yield ($colours === null ? '' : 'C')."OFF\n# Isotome, millimetres, Z up\n".$mesh->vertexCount().' '.$mesh->triangleCount()." 0\n";
+        if ($colours === null) {
+            yield from self::lines($mesh->xyz, '');
+        } else {
+            foreach (array_chunk($mesh->xyz, 3) as $v => $place) {
+                yield implode(' ', array_map(TextNumber::exact(...), $place)).sprintf(" %.6g %.6g %.6g %.6g\n", ...$colours[$v]);
+            }
+        }
         $corners = $mesh->corners;
         $text = '';
         for ($i = 0, $count = count($corners); $i < $count; $i += 3) {

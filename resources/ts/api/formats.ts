@@ -12,4 +12,5 @@ export const KEEPS: Record<string, readonly string[]> = {
     obj: ['materials', 'pictures', 'texture coordinates', 'colours', 'normals'],
     '3mf': ['materials', 'pictures', 'texture coordinates', 'colours'],
     ply: ['colours', 'normals'],
+    off: ['colours'],
 }
