@@ -7,6 +7,7 @@ use App\Http\Controllers\DownloadController;
 use App\Http\Controllers\FaceController;
 use App\Http\Controllers\GeometryController;
 use App\Http\Controllers\LineageController;
+use App\Http\Controllers\MaterialController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PieceController;
 use App\Http\Controllers\PrinterController;
@@ -75,6 +76,8 @@ Route::prefix('projects/{project}')->group(function (): void {
 Route::get('meshes/{mesh}/geometry', [GeometryController::class, 'show']);
 Route::get('meshes/{mesh}/colours', [GeometryController::class, 'colours']);
 Route::get('meshes/{mesh}/pictures', [GeometryController::class, 'pictures']);
+Route::get('meshes/{mesh}/materials', [MaterialController::class, 'index']);
+Route::get('meshes/{mesh}/materials/{material}/faces', [MaterialController::class, 'faces'])->where('material', '\d{1,6}');
 Route::get('meshes/{mesh}/inside', [GeometryController::class, 'inside']);
 Route::get('insides/{name}', [GeometryController::class, 'stuff']);
 Route::get('pictures/{picture}', [GeometryController::class, 'picture'])->where('picture', '[0-9a-f]{64}');

@@ -191,4 +191,29 @@ final class LooksTest extends HttpTestCase
         self::assertSame(['GLB', true], [$glb['format'], $glb['states_unit']]);
         $this->postFile('bad.zip', 'PK no')->assertStatus(422)->assertJsonFragment(['message' => 'The file bad.zip is no zip; check it, or bring in the mesh file by itself.']);
     }
+
+    public function test_materials_are_listed_and_their_faces_found(): void
+    {
+        $id = $this->painted();
+        $hash = (string) Piece::query()->where('project_id', $id)->value('mesh_hash');
+        $list = $this->getJson("/api/v1/meshes/$hash/materials")->assertOk()->json();
+        // 0.2, 0.4 and 0.5 of the light are written as 124, 170 and 188 (IEC 61966-2-1).
+        self::assertSame([
+            ['number' => 0, 'name' => 'painted clay', 'triangles' => 10, 'colour' => '#ffffff', 'picture' => 'pictures/'.hash('sha256', PaintedGlb::png())],
+            ['number' => 1, 'name' => 'glaze', 'triangles' => 2, 'colour' => '#7caabc', 'picture' => null],
+        ], $list);
+        [$mesh] = self::kept($id);
+        $faces = $this->getJson("/api/v1/meshes/$hash/materials/1/faces")->assertOk()->json('faces');
+        self::assertSame(array_values(array_filter(array_keys($mesh->tags), static fn (int $t): bool => $mesh->skin?->materialOf($t) === 1)), $faces);
+        $this->getJson("/api/v1/meshes/$hash/materials/2/faces")->assertStatus(422)->assertJsonPath('message', 'No face of this piece has material 2; choose one of its own.');
+        $this->getJson("/api/v1/meshes/$hash/materials/x/faces")->assertNotFound();
+        $plain = (string) Piece::query()->where('project_id', $this->project())->value('mesh_hash');
+        self::assertSame([], $this->getJson("/api/v1/meshes/$plain/materials")->assertOk()->json());
+        // A score within the glaze leaves the clay as it is.
+        $this->postJson("/api/v1/projects/$id/steps", ['step' => ['do' => 'score', 'blade' => ['kind' => 'flat', 'through' => [1, 2, 3], 'facing' => [1, 0, 0]], 'faces' => $faces], 'pieces' => null])->assertAccepted();
+        $scored = (string) Piece::query()->where('project_id', $id)->whereNull('spent_by')->value('mesh_hash');
+        $counts = array_column($this->getJson("/api/v1/meshes/$scored/materials")->json(), 'triangles', 'name');
+        self::assertGreaterThan(2, $counts['glaze']);
+        self::assertLessThanOrEqual(14, $counts['painted clay']);
+    }
 }

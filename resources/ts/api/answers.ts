@@ -1,6 +1,6 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
-    CellsForecast, CheckCounts, CheckReport, FilesAnswer, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
+    CellsForecast, CheckCounts, CheckReport, FilesAnswer, Material, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
     SymmetryAnswer, TurnForecast, Upload, Vector, WidthsAnswer,
 } from './types'
 
@@ -32,6 +32,8 @@ export interface Answers {
     'POST projects/{project}/redo': Said
     'POST projects/{project}/recipe': Run
     'POST projects/{project}/exports': FilesAnswer | Run
+    'GET meshes/{mesh}/materials': Material[]
+    'GET meshes/{mesh}/materials/{material}/faces': { faces: number[] }
     'GET meshes/{mesh}/faces/{face}': { point: Vector; normal: Vector; region: number[] }
     'GET meshes/{mesh}/check': CheckReport
     'GET runs/{run}': Run

@@ -1,6 +1,5 @@
 import type {
-    Inside,
-    BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
+    BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Inside, Material, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
     SidesAnswer, Step, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
@@ -106,6 +105,9 @@ export const api = {
     run: (id: string) => call<Run>('GET', `/runs/${id}`),
     cancel: (id: string) => call<Run>('POST', `/runs/${id}/cancel`),
     face: (mesh: string, face: number) => call<{ point: Vector; normal: Vector; region: number[] }>('GET', `/meshes/${mesh}/faces/${face}`),
+    /** The materials that came with a mesh, and the faces that have one of them. */
+    materials: (mesh: string) => call<Material[]>('GET', `/meshes/${mesh}/materials`),
+    facesOf: (mesh: string, material: number) => call<{ faces: number[] }>('GET', `/meshes/${mesh}/materials/${material}/faces`),
     /** Rough: a stand-in for a first picture, when the mesh is large. */
     geometry: async (mesh: string, rough = false): Promise<ArrayBuffer> => {
         const response = await fetch(`${ROOT}/meshes/${mesh}/geometry${rough ? '?rough=1' : ''}`)

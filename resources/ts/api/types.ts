@@ -151,6 +151,16 @@ export interface Step {
     report: { took: string[]; gave: string[]; seconds: number }
 }
 
+/** A material that came with a mesh. */
+export interface Material {
+    number: number
+    name: string
+    triangles: number
+    colour: string
+    /** Where the picture of its colour is. */
+    picture: string | null
+}
+
 /** How faces made by cutting look: one colour, or a picture that runs through the body. */
 export interface Inside {
     look: string

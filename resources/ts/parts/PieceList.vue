@@ -4,6 +4,7 @@ import type { Piece } from '../api/types'
 import { count, fitWords, size, volume } from '../format'
 import { title, useProject } from '../stores/project'
 import { useSettings, type Sorting } from '../stores/settings'
+import MaterialList from './MaterialList.vue'
 
 const store = useProject()
 const settings = useSettings()
@@ -130,6 +131,7 @@ function recolour(piece: Piece, colour: string) {
                     </button>
                     <button v-if="store.living.length > 1" class="link" :aria-label="`Isolate ${title(piece)}`" @click="store.isolate(piece.id)">isolate</button>
                 </span>
+                <MaterialList v-if="piece.carries.includes('materials') && (store.living.length === 1 || (store.picked.length === 1 && store.pickedIds.has(piece.id)))" :piece="piece" />
             </li>
         </ul>
         <p v-if="wanted && !listed.length" class="soft">No piece is like that. <button class="link" @click="wanted = ''">Show all</button></p>
@@ -187,7 +189,8 @@ ul {
 li {
     position: relative;
     display: flex;
-    gap: 10px;
+    flex-wrap: wrap;
+    gap: 0 10px;
     padding: 7px 8px;
     border-bottom: 1px solid var(--rule);
     content-visibility: auto;

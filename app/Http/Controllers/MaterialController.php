@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Http\Controllers;
+
+use App\Meshes\MeshStore;
+use App\Models\Mesh;
+use Illuminate\Http\JsonResponse;
+use Isotome\Exception\BadRecipe;
+use Isotome\Format\Colours;
+use Isotome\Mesh\Packing;
+use Isotome\Mesh\Skin;
+use Isotome\Mesh\SkinBytes;
+use Isotome\Operation\Kind\PickedFaces;
+
+/** The materials that came with a mesh, and the faces that have one of them. They never change, so the browser keeps them. */
+final class MaterialController
+{
+    private const KEPT = ['Cache-Control' => 'private, max-age=31536000, immutable'];
+
+    public function index(Mesh $mesh, MeshStore $store): JsonResponse
+    {
+        $skin = $store->dressed($mesh)->skin;
+        $counts = $skin === null ? [] : array_count_values(Packing::ofLongs($skin->materials));
+        ksort($counts);
+        $list = [];
+        foreach ($counts as $number => $triangles) {
+            if ($skin !== null && $number > 0) {
+                $list[] = ['number' => $number - 1, 'name' => $skin->looks->name($number - 1), 'triangles' => $triangles, ...self::looks($skin, $number - 1)];
+            }
+        }
+
+        return response()->json($list, 200, self::KEPT);
+    }
+
+    public function faces(Mesh $mesh, int $material, MeshStore $store): JsonResponse
+    {
+        $skin = $store->dressed($mesh)->skin;
+        $faces = $skin === null ? [] : array_keys(Packing::ofLongs($skin->materials), $material + 1, true);
+        if ($faces === []) {
+            throw new BadRecipe("No face of this piece has material $material; choose one of its own.");
+        }
+        if (count($faces) > PickedFaces::MOST) {
+            throw new BadRecipe(sprintf('%s faces have this material, and a cut can be limited to %s at most; simplify the mesh, or click the faces.', number_format(count($faces)), number_format(PickedFaces::MOST)));
+        }
+
+        return response()->json(['faces' => $faces], 200, self::KEPT);
+    }
+
+    /** @return array{colour: string, picture: string|null} its colour as it is written, and where the picture of its colour is */
+    private static function looks(Skin $skin, int $material): array
+    {
+        $surface = $skin->looks->materials[$material]['pbrMetallicRoughness'] ?? null;
+        $factor = is_array($surface) ? $surface['baseColorFactor'] ?? null : null;
+        $parts = [];
+        for ($k = 0; $k < 3; $k++) {
+            $part = is_array($factor) ? $factor[$k] ?? 1.0 : 1.0;
+            $parts[] = (int) round(255 * Colours::written(is_int($part) || is_float($part) ? (float) $part : 1.0));
+        }
+        $used = is_array($surface) ? $surface['baseColorTexture'] ?? null : null;
+        $picture = is_array($used) && is_int($used['index'] ?? null) ? $skin->looks->textures[$used['index']]['picture'] ?? null : null;
+
+        return ['colour' => sprintf('#%02x%02x%02x', ...$parts), 'picture' => $picture === null ? null : 'pictures/'.SkinBytes::hashes($skin)[$picture]];
+    }
+}
