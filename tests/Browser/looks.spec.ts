@@ -118,6 +118,11 @@ test('an OBJ dropped together with its materials and its picture is one painted 
     await expect(dialog).toContainText('It carries materials, pictures, texture coordinates and normals: pieces keep them.')
     await expect(dialog).not.toContainText('Left out')
     await page.getByRole('button', { name: 'Make the project' }).click()
+    // Its materials are listed, and a cut can be limited to one of them.
+    await expect(page.getByRole('list', { name: 'Materials' })).toContainText('painted')
+    await page.getByRole('button', { name: 'Cut only within green glaze' }).click()
+    await expect(page.getByRole('button', { name: 'within 2 faces' })).toBeVisible()
+    await page.getByRole('button', { name: 'all faces' }).click()
     await cut(page, '2 pieces, both watertight')
     await page.getByRole('button', { name: 'Take out pieces…' }).click()
     await page.getByRole('radio', { name: 'OBJ' }).click()

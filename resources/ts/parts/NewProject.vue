@@ -118,8 +118,7 @@ function decline() {
         <input id="mesh-file" ref="picker" type="file" multiple :accept="ACCEPTED.map((format) => `.${format}`).join()" @change="take(($event.target as HTMLInputElement).files)">
         <template v-if="sent === null">
             <p class="big">Drop meshes here for a new project</p>
-            <p class="soft">{{ FORMATS.map((format) => format.toUpperCase()).join(', ') }}, glTF; several at once become several pieces</p>
-            <p class="soft">with their materials and pictures, or all of it as a zip</p>
+            <p class="soft">{{ FORMATS.map((format) => format.toUpperCase()).join(', ') }}, glTF, with materials and pictures, or as a zip; several at once become several pieces</p>
             <label for="mesh-file" class="link">or choose them from this computer</label>
         </template>
         <template v-else>
