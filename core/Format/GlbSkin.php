@@ -31,8 +31,8 @@ final class GlbSkin
 
     private bool $hasInside = false;
 
-    /** @var list<int>|null where normals were worked out: for each corner the first one of those that share its vertex and its normal */
-    private ?array $shared = null;
+    /** @var array{list<int>, array<int, float>, array<int, float>, array<int, float>}|null normals that were worked out: see SmoothNormals::shared */
+    private ?array $worked = null;
 
     /**
      * @param  Mesh  $mesh  in metres and Y up, from GlbWriter::rounded()
@@ -56,13 +56,7 @@ final class GlbSkin
             $this->skin[$name] = [$attribute, $layer->width, self::singles($name, $layer->bytes)];
         }
         if ($mesh->triangleCount() <= self::MOST_SMOOTHED && ($this->hasInside || ! isset($this->skin[Skin::NORMAL]))) {
-            [$shared, $normals] = SmoothNormals::shared($mesh);
-            $worked = self::singles('', $normals);
-            if (! isset($this->skin[Skin::NORMAL])) {
-                $this->skin[Skin::NORMAL] = ['NORMAL', 3, $worked];
-                $this->shared = $shared;
-            }
-            $this->inside[Skin::NORMAL] = ['NORMAL', 3, $worked];
+            $this->worked = SmoothNormals::shared($mesh);
         }
         if ($this->hasInside) {
             $this->inside['uv0'] = ['TEXCOORD_0', 2, self::placed(InsidePlaces::of(GlbWriter::inMillimetres($mesh), $look->turn), $look)];
@@ -99,6 +93,7 @@ final class GlbSkin
     private function primitive(array $pivot, array $triangles, bool $isInside): array
     {
         $layers = $isInside ? $this->inside : $this->skin;
+        $worked = $isInside || ! isset($layers[Skin::NORMAL]) ? $this->worked : null;
         // What not all triangles have is no attribute: normals of 0 are not allowed.
         if (isset($layers[Skin::NORMAL]) && ! self::areNormals($layers[Skin::NORMAL][2], $triangles)) {
             unset($layers[Skin::NORMAL]);
@@ -108,13 +103,12 @@ final class GlbSkin
         $number = [];
         $numbers = $firsts = [];
         $indices = '';
-        // Numbers are much quicker than bytes: vertices that have the same by themselves are told by them.
-        $same = $isInside || ! isset($layers[Skin::NORMAL]) || $this->shared === null ? $corners : $this->shared;
-        $told = $same === $corners ? $layers : array_diff_key($layers, [Skin::NORMAL => true]);
+        // Those that share their vertex and a normal that was worked out are told by a number, which is much quicker than bytes.
+        $same = $worked === null ? $corners : $worked[0];
         foreach ($triangles as $t) {
             for ($i = 3 * $t, $end = $i + 3; $i < $end; $i++) {
                 $key = $same[$i];
-                foreach ($told as [, $width, $bytes]) {
+                foreach ($layers as [, $width, $bytes]) {
                     $key .= ' '.substr($bytes, 4 * $width * $i, 4 * $width);
                 }
                 $n = $number[$key] ?? -1;
@@ -156,6 +150,10 @@ final class GlbSkin
             }
             $attributes[$attribute] = ["VEC$width", $width, $own, []];
         }
+        $normals = $worked === null ? null : self::normalsOf($worked, $firsts);
+        if ($normals !== null) {
+            $attributes['NORMAL'] = ['VEC3', 3, $normals, []];
+        }
         if ($this->hasInside) {
             $attributes['_INSIDE'] = ['SCALAR', 1, str_repeat(pack('g', $isInside ? 1.0 : 0.0), count($firsts)), []];
         }
@@ -164,9 +162,36 @@ final class GlbSkin
     }
 
     /**
+     * @param  array{list<int>, array<int, float>, array<int, float>, array<int, float>}  $worked
+     * @param  list<int>  $firsts  corners
+     * @return string|null as 32-bit floats; null when one of them has none
+     */
+    private static function normalsOf(array $worked, array $firsts): ?string
+    {
+        [$tops, $x, $y, $z] = $worked;
+        $bytes = '';
+        $some = [];
+        foreach ($firsts as $i) {
+            $top = $tops[$i];
+            if ($x[$top] == 0.0 && $y[$top] == 0.0 && $z[$top] == 0.0) {
+                return null;
+            }
+            $some[] = $x[$top];
+            $some[] = $y[$top];
+            $some[] = $z[$top];
+            if (count($some) >= 3072) {
+                $bytes .= pack('g*', ...$some);
+                $some = [];
+            }
+        }
+
+        return $bytes.pack('g*', ...$some);
+    }
+
+    /**
      * 64-bit floats as 32-bit ones: normals with Y up, colours from 0 to 1.
      *
-     * @param  string  $name  of the layer; normals in the file's own axes have none
+     * @param  string  $name  of the layer
      */
     private static function singles(string $name, string $bytes): string
     {

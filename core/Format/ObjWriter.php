@@ -138,28 +138,26 @@ final class ObjWriter
     {
         $carried = ($mesh->skin->layers[Skin::NORMAL] ?? null)?->bytes;
         $hasInside = $mesh->tags !== [] && max($mesh->tags) > 0;
-        $shared = null;
-        $worked = '';
+        $worked = null;
         if ($mesh->triangleCount() <= GlbSkin::MOST_SMOOTHED && ($carried === null || $hasInside)) {
-            [$shared, $worked] = SmoothNormals::shared($mesh);
+            $worked = SmoothNormals::shared($mesh);
         }
-        if ($carried === null && $shared === null) {
+        if ($carried === null && $worked === null) {
             return [];
         }
         $at = $number = [];
         $text = '';
         foreach ($mesh->corners as $i => $v) {
             $isWorked = $carried === null || $mesh->tags[intdiv($i, 3)] > 0;
-            if ($isWorked && $shared === null) {
+            if ($isWorked && $worked === null) {
                 $at[] = 0;
 
                 continue;
             }
-            $bytes = $isWorked ? '' : substr($carried, 24 * $i, 24);
-            $key = $isWorked ? $shared[$i] ?? 0 : $bytes;
+            $key = $isWorked ? $worked[0][$i] ?? 0 : substr($carried, 24 * $i, 24);
             if (! isset($number[$key])) {
                 /** @var array{1: float, 2: float, 3: float} $n */
-                $n = unpack('e3', $isWorked ? $worked : $bytes, $isWorked ? 24 * $i : 0);
+                $n = is_int($key) ? [1 => $worked[1][$key] ?? 0.0, 2 => $worked[2][$key] ?? 0.0, 3 => $worked[3][$key] ?? 0.0] : unpack('e3', $key);
                 $isNone = $n[1] == 0.0 && $n[2] == 0.0 && $n[3] == 0.0;
                 $number[$key] = $isNone ? 0 : ++$this->normals;
                 $text .= $isNone ? '' : 'vn '.TextNumber::single($n[1]).' '.TextNumber::single($n[2]).' '.TextNumber::single($n[3])."\n";

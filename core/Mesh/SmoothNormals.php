@@ -21,71 +21,91 @@ final class SmoothNormals
      */
     public static function of(Mesh $mesh, float $crease = self::CREASE, ?array $groups = null): string
     {
-        return self::shared($mesh, $crease, $groups)[1];
+        [$tops, $x, $y, $z] = self::shared($mesh, $crease, $groups);
+        $bytes = '';
+        $some = [];
+        foreach ($tops as $top) {
+            $some[] = $x[$top];
+            $some[] = $y[$top];
+            $some[] = $z[$top];
+            if (count($some) >= 3072) {
+                $bytes .= pack('e*', ...$some);
+                $some = [];
+            }
+        }
+
+        return $bytes.pack('e*', ...$some);
     }
 
     /**
+     * The same, each normal once.
+     *
      * @param  list<int>|null  $groups
-     * @return array{list<int>, string} for each corner the first one of those that share its vertex and its normal; and the normals
+     * @return array{list<int>, array<int, float>, array<int, float>, array<int, float>} for each corner the first one of those that share its vertex and its normal; the
+     *     normals by these
      */
     public static function shared(Mesh $mesh, float $crease = self::CREASE, ?array $groups = null): array
     {
         $corners = $mesh->corners;
+        $tags = $mesh->tags;
         [$flat, $angles] = self::faces($mesh);
         $cosine = cos(deg2rad($crease));
         $odd = $mesh->vertexCount() | 1;
         $parent = $corners === [] ? [] : range(0, count($corners) - 1);
         /** @var array<int, int> $waiting half-edges whose twin has not come yet */
         $waiting = [];
-        $count = count($corners);
-        for ($i = 0; $i < $count; $i++) {
-            $next = $i % 3 === 2 ? $i - 2 : $i + 1;
-            $a = $corners[$i];
-            $b = $corners[$next];
-            $twin = $waiting[$b * $odd + $a] ?? -1;
-            if ($twin < 0) {
-                $waiting[$a * $odd + $b] = $i;
+        foreach ($tags as $t => $tag) {
+            $first = 3 * $t;
+            for ($i = $first; $i < $first + 3; $i++) {
+                $next = $i === $first + 2 ? $first : $i + 1;
+                $a = $corners[$i];
+                $b = $corners[$next];
+                $key = $b * $odd + $a;
+                if (! isset($waiting[$key])) {
+                    $waiting[$a * $odd + $b] = $i;
 
-                continue;
-            }
-            unset($waiting[$b * $odd + $a]);
-            $t = intdiv($i, 3);
-            $s = intdiv($twin, 3);
-            if (($mesh->tags[$t] > 0) !== ($mesh->tags[$s] > 0)) {
-                continue;
-            }
-            if ($groups !== null) {
-                $isSoft = $groups[$t] > 0 && $groups[$t] === $groups[$s];
-            } else {
-                $dot = $flat[3 * $t] * $flat[3 * $s] + $flat[3 * $t + 1] * $flat[3 * $s + 1] + $flat[3 * $t + 2] * $flat[3 * $s + 2];
-                // A face without area has no direction: its edges are soft.
-                $isSoft = $dot >= $cosine || ($angles[3 * $t] == 0.0 && $angles[3 * $t + 1] == 0.0) || ($angles[3 * $s] == 0.0 && $angles[3 * $s + 1] == 0.0);
-            }
-            if (! $isSoft) {
-                continue;
-            }
-            // At both ends of the edge.
-            $one = $i;
-            $other = $twin % 3 === 2 ? $twin - 2 : $twin + 1;
-            for ($end = 0; $end < 2; $end++) {
-                while ($parent[$one] !== $one) {
-                    $one = $parent[$one] = $parent[$parent[$one]];
+                    continue;
                 }
-                while ($parent[$other] !== $other) {
-                    $other = $parent[$other] = $parent[$parent[$other]];
+                $twin = $waiting[$key];
+                unset($waiting[$key]);
+                $s = intdiv($twin, 3);
+                if (($tag > 0) !== ($tags[$s] > 0)) {
+                    continue;
                 }
-                if ($one < $other) {
-                    $parent[$other] = $one;
+                $other = 3 * $s;
+                if ($groups !== null) {
+                    $isSoft = $groups[$t] > 0 && $groups[$t] === $groups[$s];
                 } else {
-                    $parent[$one] = $other;
+                    // A face without area has no direction: its edges are soft.
+                    $isSoft = $cosine <= $flat[$first] * $flat[$other] + $flat[$first + 1] * $flat[$other + 1] + $flat[$first + 2] * $flat[$other + 2]
+                        || ($angles[$first] == 0.0 && $angles[$first + 1] == 0.0) || ($angles[$other] == 0.0 && $angles[$other + 1] == 0.0);
                 }
-                $one = $next;
-                $other = $twin;
+                if (! $isSoft) {
+                    continue;
+                }
+                // At both ends of the edge.
+                $one = $i;
+                $other = $twin === $other + 2 ? $other : $twin + 1;
+                for ($end = 0; $end < 2; $end++) {
+                    while ($parent[$one] !== $one) {
+                        $one = $parent[$one] = $parent[$parent[$one]];
+                    }
+                    while ($parent[$other] !== $other) {
+                        $other = $parent[$other] = $parent[$parent[$other]];
+                    }
+                    if ($one < $other) {
+                        $parent[$other] = $one;
+                    } else {
+                        $parent[$one] = $other;
+                    }
+                    $one = $next;
+                    $other = $twin;
+                }
             }
         }
         unset($waiting);
 
-        return self::packed($parent, $flat, $angles);
+        return self::summed($parent, $flat, $angles);
     }
 
     /** @return array{list<float>, list<float>} of each face its direction, of length 1; of each corner its angle. 0 without area. */
@@ -131,38 +151,39 @@ final class SmoothNormals
      * @param  array<int, int>  $parent  of the corners, the lowest of those that belong together on top
      * @param  list<float>  $flat
      * @param  list<float>  $angles
-     * @return array{list<int>, string}
+     * @return array{list<int>, array<int, float>, array<int, float>, array<int, float>}
      */
-    private static function packed(array $parent, array $flat, array $angles): array
+    private static function summed(array $parent, array $flat, array $angles): array
     {
         $x = $y = $z = [];
         /** @var list<int> $tops */
         $tops = [];
-        $count = count($parent);
-        for ($i = 0; $i < $count; $i++) {
-            // What stands above has a lower number, so its top is known.
-            $top = $tops[] = $parent[$i] === $i ? $i : $tops[$parent[$i]];
-            $n = 3 * intdiv($i, 3);
+        $n = 0;
+        foreach ($parent as $i => $above) {
             $angle = $angles[$i];
-            $x[$top] = ($x[$top] ?? 0.0) + $angle * $flat[$n];
-            $y[$top] = ($y[$top] ?? 0.0) + $angle * $flat[$n + 1];
-            $z[$top] = ($z[$top] ?? 0.0) + $angle * $flat[$n + 2];
-        }
-        $bytes = '';
-        $some = [];
-        for ($i = 0; $i < $count; $i++) {
-            $top = $tops[$i];
-            $length = sqrt($x[$top] * $x[$top] + $y[$top] * $y[$top] + $z[$top] * $z[$top]);
-            $scale = $length > 0.0 ? 1 / $length : 0.0;
-            $some[] = $x[$top] * $scale;
-            $some[] = $y[$top] * $scale;
-            $some[] = $z[$top] * $scale;
-            if (count($some) >= 3072) {
-                $bytes .= pack('e*', ...$some);
-                $some = [];
+            if ($above === $i) {
+                $tops[] = $i;
+                $x[$i] = $angle * $flat[$n];
+                $y[$i] = $angle * $flat[$n + 1];
+                $z[$i] = $angle * $flat[$n + 2];
+            } else {
+                // What stands above has a lower number, so its top is known.
+                $top = $tops[$above];
+                $tops[] = $top;
+                $x[$top] += $angle * $flat[$n];
+                $y[$top] += $angle * $flat[$n + 1];
+                $z[$top] += $angle * $flat[$n + 2];
             }
+            $n += $i % 3 === 2 ? 3 : 0;
+        }
+        foreach ($x as $top => $part) {
+            $length = sqrt($part * $part + $y[$top] * $y[$top] + $z[$top] * $z[$top]);
+            $scale = $length > 0.0 ? 1 / $length : 0.0;
+            $x[$top] = $part * $scale;
+            $y[$top] *= $scale;
+            $z[$top] *= $scale;
         }
 
-        return [$tops, $bytes.pack('e*', ...$some)];
+        return [$tops, $x, $y, $z];
     }
 }
