@@ -9,7 +9,6 @@ use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadCommand;
 use Isotome\Format\InsideLook;
 use Isotome\Format\Stuff;
-use PDO;
 
 /**
  * How the inside of a project's pieces looks: nothing chosen, one colour, one of the pictures that are there (see Stuff), or a picture of the person's own, which is
@@ -65,12 +64,7 @@ final class Insides
         InsideLook::picture($bytes, $name);
         $hash = hash('sha256', $bytes);
         DB::transaction(static function () use ($project, $bytes, $hash, $name): void {
-            if (DB::table('skin_pictures')->where('hash', $hash)->doesntExist()) {
-                $statement = DB::connection()->getPdo()->prepare('insert into skin_pictures (hash, payload) values (?, ?)');
-                $statement->bindValue(1, $hash);
-                $statement->bindValue(2, $bytes, PDO::PARAM_LOB);
-                $statement->execute();
-            }
+            MeshStore::keepPicture($hash, $bytes);
             $project->forceFill(['inside_picture' => $hash, 'inside' => ['look' => self::OWN, 'mm' => 50.0, 'turn' => 0.0, 'picture' => $hash, 'name' => $name]])->save();
         });
     }

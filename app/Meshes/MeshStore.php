@@ -180,16 +180,23 @@ final class MeshStore
         throw new BadMesh('A picture that a mesh uses is not there any more; bring the mesh in again.');
     }
 
+    /** Keeps a picture once; it is swept away when nothing needs it. */
+    public static function keepPicture(string $hash, string $bytes): void
+    {
+        if (DB::table('skin_pictures')->where('hash', $hash)->exists()) {
+            return;
+        }
+        $statement = DB::connection()->getPdo()->prepare('insert into skin_pictures (hash, payload) values (?, ?)');
+        $statement->bindValue(1, $hash);
+        $statement->bindValue(2, $bytes, PDO::PARAM_LOB);
+        $statement->execute();
+    }
+
     private function insertPictures(PreparedMesh $mesh): void
     {
         $skin = $mesh->mesh->skin;
         foreach ($skin === null ? [] : SkinBytes::pictures($skin) as $hash => $bytes) {
-            if (DB::table('skin_pictures')->where('hash', $hash)->doesntExist()) {
-                $statement = DB::connection()->getPdo()->prepare('insert into skin_pictures (hash, payload) values (?, ?)');
-                $statement->bindValue(1, $hash);
-                $statement->bindValue(2, $bytes, PDO::PARAM_LOB);
-                $statement->execute();
-            }
+            self::keepPicture($hash, $bytes);
             DB::table('mesh_pictures')->insertOrIgnore(['mesh_hash' => $mesh->hash(), 'picture_hash' => $hash]);
         }
     }
