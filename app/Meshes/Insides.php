@@ -14,7 +14,7 @@ use Isotome\Format\Stuff;
  * How the inside of a project's pieces looks: nothing chosen, one colour, one of the pictures that are there (see Stuff), or a picture of the person's own, which is
  * kept by content beside those that came with meshes.
  *
- * @phpstan-type Chosen array{look: string, colour?: string, mm?: float, turn?: float, picture?: string, name?: string}
+ * @phpstan-type Chosen array{look: string, colour?: string, mm?: float, turn?: float, picture?: string, name?: string, pixels?: list<int>}
  */
 final class Insides
 {
@@ -48,10 +48,10 @@ final class Insides
         if ($own !== null) {
             $chosen += ['picture' => $own, 'name' => ($before['look'] ?? '') === self::OWN && isset($before['name']) ? $before['name'] : 'own picture'];
         }
-        // Refused here rather than when files are taken out.
-        self::look($chosen);
+        // Refused here rather than when files are taken out; and measured, so that nobody need open the picture for it.
+        $look = self::look($chosen);
 
-        return $chosen;
+        return [...$chosen, 'pixels' => $look->pixels()];
     }
 
     /**
@@ -61,11 +61,11 @@ final class Insides
      */
     public static function own(Project $project, string $bytes, string $name): void
     {
-        InsideLook::picture($bytes, $name);
+        $pixels = InsideLook::picture($bytes, $name)->pixels();
         $hash = hash('sha256', $bytes);
-        DB::transaction(static function () use ($project, $bytes, $hash, $name): void {
+        DB::transaction(static function () use ($project, $bytes, $hash, $name, $pixels): void {
             MeshStore::keepPicture($hash, $bytes);
-            $project->forceFill(['inside_picture' => $hash, 'inside' => ['look' => self::OWN, 'mm' => 50.0, 'turn' => 0.0, 'picture' => $hash, 'name' => $name]])->save();
+            $project->forceFill(['inside_picture' => $hash, 'inside' => ['look' => self::OWN, 'mm' => 50.0, 'turn' => 0.0, 'picture' => $hash, 'name' => $name, 'pixels' => $pixels]])->save();
         });
     }
 
@@ -96,7 +96,7 @@ final class Insides
 
         return [
             'look' => $chosen['look'], 'mm' => $chosen['mm'] ?? 50.0, 'turn' => $chosen['turn'] ?? 0.0, ...(isset($chosen['name']) ? ['name' => $chosen['name']] : []),
-            'picture' => $chosen['look'] === self::OWN ? 'pictures/'.($chosen['picture'] ?? '') : 'insides/'.$chosen['look'], 'scales' => self::look($chosen)->scales(),
+            'picture' => $chosen['look'] === self::OWN ? 'pictures/'.($chosen['picture'] ?? '') : 'insides/'.$chosen['look'], 'scales' => InsideLook::scalesOf($chosen['mm'] ?? 50.0, $chosen['pixels'] ?? [1, 1]),
         ];
     }
 }

@@ -22,7 +22,7 @@ use Illuminate\Support\Facades\DB;
  * @property string $note
  * @property int|null $printer_id
  * @property Printer|null $printer
- * @property array{look: string, colour?: string, mm?: float, turn?: float, picture?: string, name?: string}|null $inside  see App\Meshes\Insides
+ * @property array{look: string, colour?: string, mm?: float, turn?: float, picture?: string, name?: string, pixels?: list<int>}|null $inside  see App\Meshes\Insides
  * @property string|null $inside_picture
  * @property Carbon|null $updated_at
  * @property Carbon|null $deleted_at

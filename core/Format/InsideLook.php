@@ -67,11 +67,23 @@ final readonly class InsideLook
      */
     public function scales(): array
     {
-        if ($this->picture === null) {
-            return [1.0, 1.0];
-        }
-        $size = @getimagesizefromstring($this->picture['bytes']) ?: [1, 1];
+        return $this->picture === null ? [1.0, 1.0] : self::scalesOf($this->width, $this->pixels());
+    }
 
-        return [1 / $this->width, max(1, $size[0]) / max(1, $size[1]) / $this->width];
+    /**
+     * @param  list<int>  $pixels  wide and high
+     * @return array{float, float}
+     */
+    public static function scalesOf(float $width, array $pixels): array
+    {
+        return [1 / $width, max(1, $pixels[0] ?? 1) / max(1, $pixels[1] ?? 1) / $width];
+    }
+
+    /** @return list<int> wide and high */
+    public function pixels(): array
+    {
+        $size = $this->picture === null ? false : @getimagesizefromstring($this->picture['bytes']);
+
+        return $size === false ? [1, 1] : [$size[0], $size[1]];
     }
 }
