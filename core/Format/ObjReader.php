@@ -179,12 +179,14 @@ final class ObjReader
                     throw new UnreadableMesh("The OBJ file {$this->name} has more than 100,000 groups; join some of them.");
                 }
                 $this->named[$group] = true;
-                $this->groups[] = [$group, count($this->corners)];
+                // One after the other without a face between them: only the last counts.
+                $this->groups[self::at($this->groups, count($this->corners))] = [$group, count($this->corners)];
                 break;
             case 'usemtl':
                 $material = MtlReader::name($rest);
                 if (isset($this->used[$material]) || count($this->used) < self::MOST_MATERIALS) {
-                    $this->dressed[] = [$this->used[$material] ??= count($this->used), intdiv(count($this->corners), 3)];
+                    $from = intdiv(count($this->corners), 3);
+                    $this->dressed[self::at($this->dressed, $from)] = [$this->used[$material] ??= count($this->used), $from];
                 }
                 break;
             case 'mtllib':
@@ -193,7 +195,8 @@ final class ObjReader
                 }
                 break;
             case 's':
-                $this->smoothed[] = [max(0, (int) $rest), intdiv(count($this->corners), 3)];
+                $from = intdiv(count($this->corners), 3);
+                $this->smoothed[self::at($this->smoothed, $from)] = [max(0, (int) $rest), $from];
                 break;
             case '#':
                 if ($line === 1 && str_starts_with($text, ObjWriter::HEAD)) {
@@ -202,6 +205,17 @@ final class ObjReader
                 }
                 break;
         }
+    }
+
+    /**
+     * @param  list<array{int|string, int}>  $begun  stretches by where they begin
+     * @return int the place of one that begins there: that of the last, when it has got nothing
+     */
+    private static function at(array $begun, int $from): int
+    {
+        $last = count($begun) - 1;
+
+        return $last >= 0 && $begun[$last][1] === $from ? $last : $last + 1;
     }
 
     /** @param  list<string>  $words  of a vertex with three numbers behind its place, or four */

@@ -165,6 +165,16 @@ final class ObjLooksTest extends TestCase
         self::assertEqualsWithDelta(1 / sqrt(3), abs($read($obj.$faces('s 1'))->skin?->layers[Skin::NORMAL]->at(0)[0] ?? 0.0), 1e-12);
     }
 
+    public function test_statements_without_a_face_between_them_cost_nothing(): void
+    {
+        file_put_contents($this->path('many.obj'), str_replace("usemtl painted\n", str_repeat("g a\nusemtl painted\ns 1\n", 200_000), PaintedObj::box('none.mtl')));
+        memory_reset_peak_usage();
+        $before = memory_get_usage();
+        $read = MeshFile::read($this->path('many.obj'));
+        self::assertSame(['painted', 'green glaze'], array_map(($read->mesh->skin->looks ?? self::fail())->name(...), [0, 1]));
+        self::assertLessThan(20_000_000, memory_get_peak_usage() - $before);
+    }
+
     public function test_a_file_without_any_of_it_carries_nothing(): void
     {
         $ball = Solids::sphere(20, 2);
