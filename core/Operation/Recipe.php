@@ -13,6 +13,9 @@ final readonly class Recipe
 {
     public const LARGEST_BYTES = 1_000_000;
 
+    /** Triangles that a step may be limited to. */
+    public const MOST_FACES = 100_000;
+
     private const MOST_STEPS = 1000;
 
     private const KEYS = ['isotome_recipe', 'units', 'steps'];

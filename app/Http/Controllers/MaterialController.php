@@ -12,7 +12,7 @@ use Isotome\Format\Colours;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\Skin;
 use Isotome\Mesh\SkinBytes;
-use Isotome\Operation\Kind\PickedFaces;
+use Isotome\Operation\Recipe;
 
 /** The materials that came with a mesh, and the faces that have one of them. They never change, so the browser keeps them. */
 final class MaterialController
@@ -41,8 +41,8 @@ final class MaterialController
         if ($faces === []) {
             throw new BadRecipe("No face of this piece has material $material; choose one of its own.");
         }
-        if (count($faces) > PickedFaces::MOST) {
-            throw new BadRecipe(sprintf('%s faces have this material, and a cut can be limited to %s at most; simplify the mesh, or click the faces.', number_format(count($faces)), number_format(PickedFaces::MOST)));
+        if (count($faces) > Recipe::MOST_FACES) {
+            throw new BadRecipe(sprintf('%s faces have this material, and a cut can be limited to %s at most; simplify the mesh, or click the faces.', number_format(count($faces)), number_format(Recipe::MOST_FACES)));
         }
 
         return response()->json(['faces' => $faces], 200, self::KEPT);

@@ -6,11 +6,12 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Exception\BadRecipe;
 use Isotome\Operation\Piece;
+use Isotome\Operation\Recipe;
 
 /** Triangles of a piece that a step is limited to, as settings. */
 final class PickedFaces
 {
-    public const MOST = 100_000;
+    public const MOST = Recipe::MOST_FACES;
 
     /**
      * @param  list<int>|null  $faces
