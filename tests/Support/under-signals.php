@@ -16,7 +16,17 @@ require __DIR__.'/../../vendor/autoload.php';
 
 $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'uniform', 'count' => 60, 'seed' => 4]]]])->steps[0];
 $stock = new Piece('ring', Solids::torus(20, 7, 200, 80), null, 0, '#112233', true);
+$results = [];
+$run = static function () use ($stock, $step, &$results): void {
+    $runner = Runner::resume([$stock], 0, 0);
+    $runner->run($step);
+    $results[implode(' ', array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh), $runner->pieces()))] = true;
+};
 StopSignal::hear();
+StopSignal::isGiven();
+// Without signals first, which loads every class: PHP 8.2 itself crashes when many signals come while a file is loaded (zend_signal_handler_unblock takes from an empty
+// queue). A worker is sent one.
+$run();
 $me = getmypid();
 $sender = pcntl_fork();
 if ($sender === 0) {
@@ -25,11 +35,8 @@ if ($sender === 0) {
     }
     posix_kill(posix_getpid(), SIGKILL);
 }
-$results = [];
 for ($n = 0; $n < 8; $n++) {
-    $runner = Runner::resume([$stock], 0, 0);
-    $runner->run($step);
-    $results[implode(' ', array_map(static fn (Piece $piece): string => Packing::hash($piece->mesh), $runner->pieces()))] = true;
+    $run();
 }
 posix_kill($sender, SIGKILL);
 pcntl_waitpid($sender, $status);
