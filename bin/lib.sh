@@ -37,6 +37,8 @@ system_packages() {
     # For the tests: a browser, and an independent reader of mesh files.
     [ "${1:-}" = tests ] && ! command -v chromium >/dev/null && packages+=(chromium)
     [ "${1:-}" = tests ] && ! command -v assimp >/dev/null && packages+=(assimp-utils)
+    # Models that many programs have written, sound ones and damaged ones.
+    [ "${1:-}" = tests ] && [ ! -d /usr/share/assimp/models ] && packages+=(assimp-testmodels)
     # Voronoi cells by another program, for the references.
     [ "${1:-}" = tests ] && ! command -v voro++ >/dev/null && packages+=(voro++)
     [ ${#packages[@]} -eq 0 ] && return 0

@@ -28,6 +28,9 @@ final class MeshStore
     /** Seconds for which somebody else's storing of the same mesh is awaited. */
     private const PATIENCE = 60.0;
 
+    /** @var array<string, string> by hash */
+    private array $pictures = [];
+
     /** Stores a mesh in one transaction, the caller's if there is one. */
     public function put(PreparedMesh $mesh): StoredMesh
     {
@@ -170,14 +173,20 @@ final class MeshStore
         return $bytes === '' ? $this->get($stored) : $this->get($stored)->withSkin(SkinBytes::read($bytes, $this->picture(...)));
     }
 
-    /** @throws BadMesh when it is not there */
+    /**
+     * A picture that meshes use, or a project for the inside. Many meshes have the same one: it is in memory once for all that this store gives.
+     *
+     * @throws BadMesh when it is not there
+     */
     public function picture(string $hash): string
     {
-        foreach ($this->payloads(DB::table('skin_pictures')->where('hash', $hash)->select('payload')->cursor()) as $bytes) {
-            return $bytes;
+        if (! isset($this->pictures[$hash])) {
+            foreach ($this->payloads(DB::table('skin_pictures')->where('hash', $hash)->select('payload')->cursor()) as $bytes) {
+                $this->pictures[$hash] = $bytes;
+            }
         }
 
-        throw new BadMesh('A picture that a mesh uses is not there any more; bring the mesh in again.');
+        return $this->pictures[$hash] ?? throw new BadMesh('A picture that is used here is not there any more; bring the mesh in again, or choose another picture.');
     }
 
     /** Keeps a picture once; it is swept away when nothing needs it. */

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
-use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Together;
 use ZipArchive;
 
@@ -20,11 +19,6 @@ final class Bundle
     private const MOST_ENTRIES = 10_000;
 
     private const MOST_MESHES = 500;
-
-    /** Bytes of a mesh file, and how many times what it takes in the archive. */
-    private const LARGEST = 4_000_000_000;
-
-    private const LARGEST_RATIO = 400;
 
     private function __construct(private readonly string $name, private readonly ZipArchive $zip)
     {
@@ -95,32 +89,16 @@ final class Bundle
         $path = $folder.'/'.($base === '' ? 'mesh' : $base).'.'.MeshFile::ending($name);
         $slash = strrpos($name, '/');
         try {
-            $this->unpack($n, $path);
+            match (Archive::unpack($this->zip, $n, $path)) {
+                Archive::TOO_LARGE => throw new UnreadableMesh("The zip {$this->name} unpacks to far more than a mesh of its size does; it was not read, so check where it comes from."),
+                Archive::DAMAGED => throw new UnreadableMesh("The zip {$this->name} cannot be unpacked to the end; make it again, without a password."),
+                default => null,
+            };
 
             return MeshFile::read($path, $units, null, Companions::within($this->zip, $slash === false ? '' : substr($name, 0, $slash + 1), $entries));
         } finally {
             @unlink($path);
             @rmdir($folder);
-        }
-    }
-
-    private function unpack(int $n, string $path): void
-    {
-        $stat = $this->zip->statIndex($n);
-        $from = $this->zip->getStreamIndex($n);
-        $out = fopen($path, 'wb');
-        if ($stat === false || $from === false || $out === false) {
-            throw new UnreadableMesh("The zip {$this->name} cannot be unpacked; make it again, without a password.");
-        }
-        $most = min(self::LARGEST, 1_000_000 + self::LARGEST_RATIO * max(0, (int) $stat['comp_size']));
-        $size = (int) stream_copy_to_stream($from, $out, $most + 1);
-        fclose($from);
-        fclose($out);
-        if ($size > $most) {
-            throw new UnreadableMesh("The zip {$this->name} unpacks to far more than a mesh of its size does; it was not read, so check where it comes from.");
-        }
-        if ($size !== (int) $stat['size']) {
-            throw new UnreadableMesh("The zip {$this->name} is damaged and cannot be unpacked to the end; make it again.");
         }
     }
 

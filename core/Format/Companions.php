@@ -16,7 +16,7 @@ final class Companions
 {
     /**
      * @param  string|null  $folder  on the disk, or within the archive
-     * @param  array<string, int>  $entries  of the archive: places by name
+     * @param  array<string, int>  $entries  of the archive: places by name, and below each name in small letters
      */
     private function __construct(private readonly ?string $folder, private readonly ?ZipArchive $zip = null, private readonly array $entries = [])
     {
@@ -42,6 +42,11 @@ final class Companions
      */
     public static function within(ZipArchive $zip, string $folder, array $entries): self
     {
+        // Names of files are often written in other cases than the files have.
+        foreach ($entries as $name => $n) {
+            $entries[mb_strtolower((string) $name)] ??= $n;
+        }
+
         return new self($folder, $zip, $entries);
     }
 
@@ -82,34 +87,21 @@ final class Companions
     {
         $path = $this->folder === null ? false : realpath($this->folder.'/'.$place);
         // A link may lead anywhere.
-        if ($path === false || ! str_starts_with($path, rtrim((string) $this->folder, '/').'/') || ! is_file($path) || (int) filesize($path) > $most) {
+        if ($path === false || ! str_starts_with($path, rtrim((string) $this->folder, '/').'/') || ! is_file($path)) {
             return null;
         }
-        $bytes = @file_get_contents($path, false, null, 0, $most + 1);
+        $size = (int) filesize($path);
+        // Never more than there is: PHP sets aside as much as it is asked for.
+        $bytes = $size > $most ? false : @file_get_contents($path, false, null, 0, $size);
 
-        return $bytes === false || strlen($bytes) > $most ? null : $bytes;
+        return $bytes === false ? null : $bytes;
     }
 
     private function packed(string $place, int $most): ?string
     {
         $wanted = $this->folder.$place;
-        $entry = $this->entries[$wanted] ?? null;
-        if ($entry === null) {
-            // Names of files are often written in other cases than the files have.
-            foreach ($this->entries as $name => $n) {
-                if (strcasecmp((string) $name, $wanted) === 0) {
-                    $entry = $n;
-                    break;
-                }
-            }
-        }
-        $stream = $entry === null || $this->zip === null ? false : $this->zip->getStreamIndex($entry);
-        if ($stream === false) {
-            return null;
-        }
-        $bytes = @stream_get_contents($stream, $most + 1);
-        fclose($stream);
+        $entry = $this->entries[$wanted] ?? $this->entries[mb_strtolower($wanted)] ?? null;
 
-        return $bytes === false || strlen($bytes) > $most ? null : $bytes;
+        return $entry === null || $this->zip === null ? null : Archive::bytes($this->zip, $entry, $most);
     }
 }

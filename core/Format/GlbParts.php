@@ -14,9 +14,6 @@ final class GlbParts
 
     private int $length = 0;
 
-    /** The number of the one material that all insides share. */
-    private ?int $insidePainted = null;
-
     /** @param  array{asset: mixed, scene: int, scenes: mixed, nodes: list<mixed>, meshes: list<mixed>, materials: list<mixed>, accessors: list<mixed>, bufferViews: list<mixed>, buffers: list<mixed>, textures?: list<mixed>, samplers?: list<mixed>, images?: list<mixed>, extensionsUsed?: list<string>}  $json */
     public function __construct(public array $json)
     {
@@ -67,33 +64,6 @@ final class GlbParts
         $this->json['materials'][] = ['name' => $name, 'doubleSided' => false, 'pbrMetallicRoughness' => ['baseColorFactor' => $factor, 'metallicFactor' => 0, 'roughnessFactor' => 0.9]];
 
         return count($this->json['materials']) - 1;
-    }
-
-    /**
-     * The material of inside faces.
-     *
-     * @param  list<float>  $factor  linear colour, when there is no picture
-     * @return int its number
-     */
-    public function inside(InsideLook $look, array $factor): int
-    {
-        if ($look->picture === null) {
-            return $this->material('inside', $factor);
-        }
-        if ($this->insidePainted === null) {
-            $this->json['images'][] = ['name' => $look->picture['name'], 'mimeType' => $look->picture['kind'], 'bufferView' => $this->view($look->picture['bytes'], null)];
-            $source = count($this->json['images'] ?? []) - 1;
-            $isWebp = $look->picture['kind'] === 'image/webp';
-            $this->json['textures'][] = $isWebp ? ['extensions' => [GltfLooks::WEBP => ['source' => $source]]] : ['source' => $source];
-            if ($isWebp) {
-                $this->json['extensionsUsed'] = array_values(array_unique([...$this->json['extensionsUsed'] ?? [], GltfLooks::WEBP]));
-            }
-            $texture = ['baseColorTexture' => ['index' => count($this->json['textures'] ?? []) - 1], 'metallicFactor' => 0, 'roughnessFactor' => 0.9];
-            $this->json['materials'][] = ['name' => 'inside', 'doubleSided' => false, 'pbrMetallicRoughness' => $texture];
-            $this->insidePainted = count($this->json['materials']) - 1;
-        }
-
-        return $this->insidePainted;
     }
 
     /**

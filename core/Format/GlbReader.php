@@ -114,7 +114,7 @@ final class GlbReader
         $required = is_array($required) ? array_values(array_filter($required, static fn (mixed $name): bool => ! in_array($name, GltfLooks::EXTENSIONS, true))) : [];
         if ($required !== []) {
             $first = is_string($required[0]) ? substr((string) preg_replace('/[^\w]/', '', $required[0]), 0, 40) : '?';
-            throw new UnreadableMesh("The {$this->format} file {$this->name} requires the extension $first, which this program does not read; export it without compression.");
+            throw new UnreadableMesh("The {$this->format} file {$this->name} requires the extension $first, which this program does not read; export it without this extension.");
         }
         $this->refuseUnfolded();
         $assembly = new Assembly($this->name, $this->format);

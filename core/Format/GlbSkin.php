@@ -13,14 +13,11 @@ use Isotome\Mesh\SmoothNormals;
 /**
  * A piece as glTF has it: triangles by material, the inside as one of them, and a vertex for every place and what is carried there; the two sides of a seam are two.
  *
- * Normals are those that the piece carries; where it carries none they are worked out, see SmoothNormals. Inside faces have coordinates of their own, see InsidePlaces. A number
+ * Normals are those that the piece carries; at corners where it carries none they are worked out, see SmoothNormals. Inside faces have coordinates of their own, see InsidePlaces. A number
  * at every vertex of a piece that was cut, `_INSIDE`, is 1 on inside faces and 0 on the skin, for shaders.
  */
 final class GlbSkin
 {
-    /** Triangles up to which normals are worked out: faces of larger meshes are too small to be told apart. */
-    public const MOST_SMOOTHED = 2_000_000;
-
     public const INSIDE = -2;
 
     /** @var array<string, array{string, int, string}> attribute and type, numbers a corner, and the numbers as 32-bit floats, by layer */
@@ -55,8 +52,13 @@ final class GlbSkin
             };
             $this->skin[$name] = [$attribute, $layer->width, self::singles($name, $layer->bytes)];
         }
-        if ($mesh->triangleCount() <= self::MOST_SMOOTHED && ($this->hasInside || ! isset($this->skin[Skin::NORMAL]))) {
+        $given = $this->skin[Skin::NORMAL][2] ?? null;
+        $gaps = $given === null ? [] : $this->gaps($given);
+        if ($mesh->triangleCount() <= SmoothNormals::MOST && ($this->hasInside || $given === null || $gaps !== [])) {
             $this->worked = SmoothNormals::shared($mesh);
+        }
+        if ($given !== null && $gaps !== []) {
+            $this->fill($given, $gaps);
         }
         if ($this->hasInside) {
             $this->inside['uv0'] = ['TEXCOORD_0', 2, self::placed(InsidePlaces::of(GlbWriter::inMillimetres($mesh), $look->turn), $look)];
@@ -94,10 +96,6 @@ final class GlbSkin
     {
         $layers = $isInside ? $this->inside : $this->skin;
         $worked = $isInside || ! isset($layers[Skin::NORMAL]) ? $this->worked : null;
-        // What not all triangles have is no attribute: normals of 0 are not allowed.
-        if (isset($layers[Skin::NORMAL]) && ! self::areNormals($layers[Skin::NORMAL][2], $triangles)) {
-            unset($layers[Skin::NORMAL]);
-        }
         [$xyz, $corners] = [$this->mesh->xyz, $this->mesh->corners];
         /** @var array<int|string, int> $number */
         $number = [];
@@ -127,7 +125,7 @@ final class GlbSkin
         $indices .= pack('V*', ...$numbers);
         $min = [INF, INF, INF];
         $max = [-INF, -INF, -INF];
-        $places = $some = [];
+        $some = [];
         $packed = '';
         foreach ($firsts as $i) {
             $v = 3 * $corners[$i];
@@ -232,18 +230,43 @@ final class GlbSkin
         return $singles;
     }
 
-    /** @param  list<int>  $triangles */
-    private static function areNormals(string $singles, array $triangles): bool
+    /** @return list<int> corners of the skin that carry no normal: of faces that a mend made, say */
+    private function gaps(string $singles): array
     {
         $none = str_repeat("\0", 12);
-        foreach ($triangles as $t) {
-            for ($k = 0; $k < 3; $k++) {
-                if (substr_compare($singles, $none, 36 * $t + 12 * $k, 12) === 0) {
-                    return false;
+        $gaps = [];
+        if (! str_contains($singles, $none)) {
+            return [];
+        }
+        foreach ($this->mesh->tags as $t => $tag) {
+            for ($i = 3 * $t; $tag <= 0 && $i < 3 * $t + 3; $i++) {
+                if (substr_compare($singles, $none, 12 * $i, 12) === 0) {
+                    $gaps[] = $i;
                 }
             }
         }
 
-        return true;
+        return $gaps;
+    }
+
+    /**
+     * Puts normals that were worked out where none are carried; none at all are written when that cannot be done, for glTF allows no normal of length 0.
+     *
+     * @param  list<int>  $gaps  corners
+     */
+    private function fill(string $singles, array $gaps): void
+    {
+        $worked = $this->worked === null ? null : self::normalsOf($this->worked, $gaps);
+        if ($worked === null) {
+            unset($this->skin[Skin::NORMAL]);
+
+            return;
+        }
+        foreach ($gaps as $n => $i) {
+            for ($k = 0; $k < 12; $k++) {
+                $singles[12 * $i + $k] = $worked[12 * $n + $k];
+            }
+        }
+        $this->skin[Skin::NORMAL] = ['NORMAL', 3, $singles];
     }
 }

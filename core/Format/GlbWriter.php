@@ -97,7 +97,8 @@ final class GlbWriter
         foreach ($pieces as ['mesh' => $mesh]) {
             $looks[] = $mesh->skin->looks ?? new Looks;
         }
-        [$all, $numbers] = $looks === [] ? [new Looks, []] : Looks::together($looks);
+        [$all, $numbers] = Looks::together([...$looks, $inside->looks()]);
+        $painted = $numbers[count($looks)][0] ?? null;
         $parts->looks($all);
         $n = 0;
         foreach ($pieces as $name => ['mesh' => $mesh, 'colour' => $colour]) {
@@ -105,7 +106,7 @@ final class GlbWriter
             $primitives = [];
             foreach (GlbSkin::primitives($mesh, $pivot, $inside) as [$material, $attributes, $indices]) {
                 $primitives[] = $parts->primitive($attributes, $indices, match ($material) {
-                    GlbSkin::INSIDE => $parts->inside($inside, self::factor($inside->colour ?? Materials::inside($colour))),
+                    GlbSkin::INSIDE => $painted ?? $parts->material('inside', self::factor($inside->colour ?? Materials::inside($colour))),
                     -1 => $parts->material('skin', self::factor($colour)),
                     default => $numbers[$n][$material] ?? $parts->material('skin', self::factor($colour)),
                 });

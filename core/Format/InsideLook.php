@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\BadCommand;
+use Isotome\Mesh\Looks;
 
 /** How inside faces look in files that hold materials: a colour, or a picture that runs through the body, so many millimetres wide. */
 final readonly class InsideLook
@@ -58,6 +59,17 @@ final readonly class InsideLook
         }
 
         return new self(null, ['kind' => Picture::kind($bytes), 'bytes' => $bytes, 'name' => $name], $width, fmod($turn, 360.0));
+    }
+
+    /** Its picture as a material of glTF; nothing without one. */
+    public function looks(): Looks
+    {
+        if ($this->picture === null) {
+            return new Looks;
+        }
+        $surface = ['baseColorTexture' => ['index' => 0], 'metallicFactor' => 0, 'roughnessFactor' => 0.9];
+
+        return new Looks([['name' => 'inside', 'doubleSided' => false, 'pbrMetallicRoughness' => $surface]], [['picture' => 0, 'sampler' => null]], [$this->picture]);
     }
 
     /**

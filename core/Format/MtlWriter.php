@@ -62,7 +62,11 @@ final class MtlWriter
     public function library(): iterable
     {
         foreach ($this->looks->materials as $n => $material) {
-            yield "newmtl {$this->names[$n]}\n".implode('', array_map(static fn (string $word, string $rest): string => "$word $rest\n", array_keys($this->statements($material)), $this->statements($material)));
+            $said = "newmtl {$this->names[$n]}\n";
+            foreach ($this->statements($n, $material) as $word => $rest) {
+                $said .= "$word $rest\n";
+            }
+            yield $said;
         }
     }
 
@@ -79,6 +83,13 @@ final class MtlWriter
             if (isset($surface['metallicRoughnessTexture']) || isset($material['occlusionTexture'])) {
                 $lost['pictures of roughness, metal and shadow'] = true;
             }
+            foreach (self::textures($material) as $texture) {
+                $change = is_array($texture['extensions'] ?? null) ? $texture['extensions']['KHR_texture_transform'] ?? [] : [];
+                $set = is_array($change) && isset($change['texCoord']) ? $change['texCoord'] : $texture['texCoord'] ?? 0;
+                if ($set !== 0 || (is_array($change) && ($change['rotation'] ?? 0) != 0)) {
+                    $lost['how some pictures are laid on: turned, or by further coordinates'] = true;
+                }
+            }
             if (array_diff_key(is_array($material['extensions'] ?? null) ? $material['extensions'] : [], ['KHR_texture_transform' => 1]) !== []) {
                 $lost['extensions of materials'] = true;
             }
@@ -89,12 +100,23 @@ final class MtlWriter
 
     /**
      * @param  array<mixed>  $material
-     * @return array<string, string>
+     * @return array<string, array<mixed>> of colour, glow and relief, by the statements that name them
      */
-    private function statements(array $material): array
+    private static function textures(array $material): array
     {
         $surface = is_array($material['pbrMetallicRoughness'] ?? null) ? $material['pbrMetallicRoughness'] : [];
-        $colour = self::factors($surface['baseColorFactor'] ?? null, [1.0, 1.0, 1.0, 1.0]);
+
+        return array_filter(['map_Kd' => $surface['baseColorTexture'] ?? null, 'map_Ke' => $material['emissiveTexture'] ?? null, 'norm' => $material['normalTexture'] ?? null], is_array(...));
+    }
+
+    /**
+     * @param  array<mixed>  $material
+     * @return array<string, string>
+     */
+    private function statements(int $n, array $material): array
+    {
+        $surface = is_array($material['pbrMetallicRoughness'] ?? null) ? $material['pbrMetallicRoughness'] : [];
+        $colour = $this->looks->colour($n);
         $kept = is_array($material['extras'] ?? null) && is_array($material['extras']['mtl'] ?? null) ? $material['extras']['mtl'] : [];
         $said = [];
         foreach (MtlReader::KEPT as $word) {
@@ -114,7 +136,7 @@ final class MtlWriter
         if (array_sum($glow) > 0.0) {
             $said['Ke'] = self::written($glow);
         }
-        $maps = ['map_Kd' => $surface['baseColorTexture'] ?? null, 'map_Ke' => $material['emissiveTexture'] ?? null, 'norm' => $material['normalTexture'] ?? null];
+        $maps = self::textures($material);
         foreach (MtlReader::MAPS as $word) {
             $maps[$word] = $kept["$word texture"] ?? null;
         }

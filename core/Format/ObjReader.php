@@ -320,23 +320,20 @@ final class ObjReader
         if ($this->dressed === []) {
             return [$looks, $tags, []];
         }
-        $list = $by = $insides = [];
+        $list = $looks->materials;
+        $by = $insides = [];
         foreach ($this->used as $name => $n) {
             $name = (string) $name;
             // Our own files tell skin and inside of each piece by these names; others may have an inside as well.
             $insides[$n] = strcasecmp($name, 'inside') === 0 || ($this->isOurs && str_ends_with($name, '_inside'));
             if ($insides[$n] || ($this->isOurs && str_ends_with($name, '_skin')) || $name === '') {
                 $by[$n] = -1;
+            } elseif (isset($numbers[$name])) {
+                $by[$n] = $numbers[$name];
             } else {
                 $by[$n] = count($list);
-                $list[] = $numbers[$name] ?? $name;
+                $list[] = ['name' => $name];
             }
-        }
-        // A library may hold more than the faces use.
-        $known = $looks->only(array_values(array_filter($list, is_int(...))));
-        $next = 0;
-        foreach ($list as $k => $one) {
-            $list[$k] = is_int($one) ? $known->materials[$next++] : ['name' => $one];
         }
         $materials = array_fill(0, $triangles, -1);
         foreach ($this->dressed as $k => [$n, $from]) {
@@ -347,7 +344,7 @@ final class ObjReader
             }
         }
 
-        return [new Looks($list, $known->textures, $known->pictures), array_values($tags), array_values($materials)];
+        return [new Looks($list, $looks->textures, $looks->pictures), array_values($tags), array_values($materials)];
     }
 
     /**

@@ -138,8 +138,10 @@ final class ObjWriter
     {
         $carried = ($mesh->skin->layers[Skin::NORMAL] ?? null)?->bytes;
         $hasInside = $mesh->tags !== [] && max($mesh->tags) > 0;
+        $none = str_repeat("\0", 24);
+        $hasGaps = $carried !== null && str_contains($carried, $none);
         $worked = null;
-        if ($mesh->triangleCount() <= GlbSkin::MOST_SMOOTHED && ($carried === null || $hasInside)) {
+        if ($mesh->triangleCount() <= SmoothNormals::MOST && ($carried === null || $hasInside || $hasGaps)) {
             $worked = SmoothNormals::shared($mesh);
         }
         if ($carried === null && $worked === null) {
@@ -148,7 +150,8 @@ final class ObjWriter
         $at = $number = [];
         $text = '';
         foreach ($mesh->corners as $i => $v) {
-            $isWorked = $carried === null || $mesh->tags[intdiv($i, 3)] > 0;
+            // A face that is new, though not an inside one, carries none: it was made by a mend, say.
+            $isWorked = $carried === null || $mesh->tags[intdiv($i, 3)] > 0 || ($hasGaps && substr_compare($carried, $none, 24 * $i, 24) === 0);
             if ($isWorked && $worked === null) {
                 $at[] = 0;
 

@@ -69,10 +69,27 @@ final class SkinBuilder
             $layers[$name] = new Layer($width, $bytes);
         }
         $this->layers = [];
-        $all = new Skin($this->looks, $this->materials, $layers);
+        [$looks, $materials] = $this->used();
+        $all = new Skin($looks, $materials, $layers);
         $dress = static fn (Mesh $mesh): Mesh => Mesh::of($mesh->xyz, $mesh->corners, array_map(Mark::tag(...), $mesh->tags), $all->pick(array_map(Mark::source(...), $mesh->tags)));
 
         return new ReadMesh($dress($read->mesh), $read->collapsed, $read->format, array_map($dress, $read->parts), $leftOut);
+    }
+
+    /**
+     * A file may hold more materials and pictures than its faces have: those of an inside, say, or a whole library.
+     *
+     * @return array{Looks, string} what the triangles have, and their materials by its numbers
+     */
+    private function used(): array
+    {
+        $numbers = Packing::ofLongs($this->materials);
+        $used = array_keys(array_fill_keys($numbers, true));
+        sort($used);
+        $used = array_values(array_filter($used));
+        $place = array_flip($used);
+
+        return [$this->looks->only(array_map(static fn (int $material): int => $material - 1, $used)), Packing::longs(array_map(static fn (int $material): int => $material === 0 ? 0 : $place[$material] + 1, $numbers))];
     }
 
     /**

@@ -126,10 +126,10 @@ final class ThreeMfLooks
             $name = mb_substr((string) preg_replace('/[^\w .-]+/u', '-', mb_scrub(basename($path))), 0, 80);
             if (! array_key_exists($path, $known)) {
                 $stat = $path === '' || str_contains($path, '..') ? false : $zip->statName(ltrim($path, '/'));
-                $bytes = $stat === false || $stat['size'] > self::LARGEST_PICTURE ? false : $zip->getFromIndex($stat['index'], self::LARGEST_PICTURE);
-                $why = $bytes === false ? 'it is not there' : (count($pictures) >= self::MOST_PICTURES ? 'there are too many' : Picture::fault($bytes, Picture::LONGEST));
+                $bytes = $stat === false ? null : Archive::bytes($zip, $stat['index'], self::LARGEST_PICTURE);
+                $why = $bytes === null ? 'it is not there' : (count($pictures) >= self::MOST_PICTURES ? 'there are too many' : Picture::fault($bytes, Picture::LONGEST));
                 $known[$path] = $why === null ? count($pictures) : null;
-                if ($bytes === false || $why !== null) {
+                if ($bytes === null || $why !== null) {
                     $this->leftOut[] = 'the picture '.($name === '' ? 'without a name' : $name).": $why";
                 } else {
                     $pictures[] = ['kind' => Picture::kind($bytes), 'bytes' => $bytes, 'name' => pathinfo($name, PATHINFO_FILENAME)];

@@ -17,10 +17,6 @@ use ZipArchive;
  */
 final class ThreeMfReader
 {
-    private const LARGEST_MODEL = 4_000_000_000;
-
-    private const LARGEST_RATIO = 400;
-
     private const DEEPEST = 32;
 
     private const MOST_ITEMS = 100_000;
@@ -141,31 +137,14 @@ final class ThreeMfReader
 
     private function unpack(ZipArchive $zip, string $part, string $to): void
     {
-        $stat = $zip->statName($part);
-        $from = $zip->getStream($part);
-        $out = fopen($to, 'wb');
-        if ($stat === false || $from === false || $out === false) {
-            throw $this->bad('its model part cannot be unpacked');
-        }
-        $limit = min(self::LARGEST_MODEL, 1_000_000 + self::LARGEST_RATIO * max(0, (int) $stat['comp_size']));
-        $size = $open = 0;
-        while (! feof($from)) {
-            $chunk = @fread($from, 1 << 20);
-            if ($chunk === false || $chunk === '') {
-                break;
-            }
-            $size += strlen($chunk);
+        $open = 0;
+        match (Archive::unpack($zip, (int) $zip->locateName($part), $to, function (string $chunk) use (&$open): void {
             $open = $this->refuseLong($chunk, $open);
-            if ($size > $limit) {
-                throw new UnreadableMesh("The 3MF file {$this->name} unpacks to far more than a mesh of its size does; it was not read, so check where it comes from.");
-            }
-            fwrite($out, $chunk);
-        }
-        fclose($from);
-        fclose($out);
-        if ($size === 0 || $size !== (int) $stat['size']) {
-            throw $this->bad('its model part cannot be unpacked to the end');
-        }
+        })) {
+            Archive::TOO_LARGE => throw new UnreadableMesh("The 3MF file {$this->name} unpacks to far more than a mesh of its size does; it was not read, so check where it comes from."),
+            Archive::DAMAGED => throw $this->bad('its model part cannot be unpacked to the end'),
+            default => null,
+        };
     }
 
     /**

@@ -65,7 +65,10 @@ final class ThreeMfResources
             if (isset($surface['metallicRoughnessTexture']) || isset($material['occlusionTexture']) || isset($material['normalTexture']) || isset($material['emissiveTexture'])) {
                 $lost['pictures other than of colour'] = true;
             }
-            $painted[$n + 1] = self::used($skin->looks, $n) !== [];
+            $painted[$n + 1] = $skin->looks->painted($n) !== [];
+        }
+        if (isset($skin->layers[Skin::TEXTURE.'0']) && array_filter($painted) === []) {
+            $lost['texture coordinates without a picture'] = true;
         }
         $colours = $skin->layers[Skin::COLOUR] ?? null;
         if ($colours !== null && array_filter($painted) !== []) {
@@ -101,7 +104,7 @@ final class ThreeMfResources
             $looks = $mesh->skin->looks ?? new Looks;
             foreach (self::usedBy($mesh) as $n => $material) {
                 $at[$material] = 2 + $n;
-                $text .= '<base name="'.htmlspecialchars($looks->name($material), ENT_XML1 | ENT_QUOTES | ENT_SUBSTITUTE).'" displaycolor="'.self::written(self::factor($looks, $material)).'"/>';
+                $text .= '<base name="'.htmlspecialchars($looks->name($material), ENT_XML1 | ENT_QUOTES | ENT_SUBSTITUTE).'" displaycolor="'.self::written($looks->colour($material)).'"/>';
             }
             $this->bases[] = [$id, $at];
             yield "$text</basematerials>\n";
@@ -132,7 +135,7 @@ final class ThreeMfResources
                 continue;
             }
             $texture = $material < 0 ? null : $this->textureOf($skin->looks, $material);
-            [$name, $map] = $texture === null ? [Skin::COLOUR, null] : OwnPictures::placed(self::used($skin->looks, $material));
+            [$name, $map] = $texture === null ? [Skin::COLOUR, null] : OwnPictures::placed($skin->looks->painted($material));
             $layer = $skin->layers[$name] ?? null;
             if ($layer === null) {
                 continue;
@@ -143,7 +146,7 @@ final class ThreeMfResources
             if ($texture === null && $material >= 0 && array_filter($values, static fn (float $part): bool => $part !== 1.0) === []) {
                 continue;
             }
-            $factor = $texture === null && $material >= 0 ? self::factor($skin->looks, $material) : [1.0, 1.0, 1.0, 1.0];
+            $factor = $texture === null && $material >= 0 ? $skin->looks->colour($material) : [1.0, 1.0, 1.0, 1.0];
             if ($texture === null) {
                 $group = $colourGroup = $colourGroup > 0 ? $colourGroup : $this->next();
             } else {
@@ -198,7 +201,7 @@ final class ThreeMfResources
     /** @return int|null the resource of a material's picture, given a number at the first use */
     private function textureOf(Looks $looks, int $material): ?int
     {
-        $used = self::used($looks, $material);
+        $used = $looks->painted($material);
         $texture = is_int($used['index'] ?? null) ? $looks->textures[$used['index']] ?? null : null;
         $picture = $texture === null ? null : $looks->pictures[$texture['picture']] ?? null;
         if ($texture === null || $picture === null || ! in_array($picture['kind'], ['image/png', 'image/jpeg'], true)) {
@@ -224,29 +227,6 @@ final class ThreeMfResources
         unset($used[0]);
 
         return array_map(static fn (int $material): int => $material - 1, array_keys($used));
-    }
-
-    /** @return array<mixed> the texture of a material's colour, as it names it; empty without one */
-    private static function used(Looks $looks, int $material): array
-    {
-        $surface = $looks->materials[$material]['pbrMetallicRoughness'] ?? null;
-        $used = is_array($surface) ? $surface['baseColorTexture'] ?? null : null;
-
-        return is_array($used) ? $used : [];
-    }
-
-    /** @return array{float, float, float, float} */
-    private static function factor(Looks $looks, int $material): array
-    {
-        $surface = $looks->materials[$material]['pbrMetallicRoughness'] ?? null;
-        $given = is_array($surface) ? $surface['baseColorFactor'] ?? null : null;
-        $factor = [];
-        for ($k = 0; $k < 4; $k++) {
-            $part = is_array($given) ? $given[$k] ?? 1.0 : 1.0;
-            $factor[] = is_int($part) || is_float($part) ? (float) $part : 1.0;
-        }
-
-        return [$factor[0], $factor[1], $factor[2], $factor[3]];
     }
 
     /** @param  array{float, float, float, float}  $colour  linear */

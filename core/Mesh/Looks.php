@@ -26,6 +26,35 @@ final readonly class Looks
         return is_string($name) && $name !== '' ? $name : 'material '.($material + 1);
     }
 
+    /** @return array{float, float, float, float} the colour of a surface, linear, with alpha: white where the material says none */
+    public function colour(int $material): array
+    {
+        $given = $this->surface($material)['baseColorFactor'] ?? null;
+        $colour = [1.0, 1.0, 1.0, 1.0];
+        foreach (is_array($given) ? array_slice(array_values($given), 0, 4) : [] as $k => $part) {
+            $colour[$k] = is_int($part) || is_float($part) ? max(0.0, min(1.0, (float) $part)) : 1.0;
+        }
+
+        /** @var array{float, float, float, float} */
+        return $colour;
+    }
+
+    /** @return array<mixed> the texture of a surface's colour as the material names it; empty without one that is there */
+    public function painted(int $material): array
+    {
+        $used = $this->surface($material)['baseColorTexture'] ?? null;
+
+        return is_array($used) && is_int($used['index'] ?? null) && isset($this->textures[$used['index']], $this->pictures[$this->textures[$used['index']]['picture']]) ? $used : [];
+    }
+
+    /** @return array<mixed> */
+    private function surface(int $material): array
+    {
+        $surface = $this->materials[$material]['pbrMetallicRoughness'] ?? null;
+
+        return is_array($surface) ? $surface : [];
+    }
+
     /**
      * Several as one; what is the same in two of them is there once.
      *
@@ -34,18 +63,34 @@ final readonly class Looks
      */
     public static function together(array $all): array
     {
-        if (count(array_unique(array_map(spl_object_id(...), $all))) === 1) {
-            return [$all[0], array_fill(0, count($all), array_keys($all[0]->materials))];
+        // What there is nothing of needs no new numbers.
+        $some = array_values(array_filter($all, static fn (self $looks): bool => $looks->materials !== []));
+        if (count(array_unique(array_map(spl_object_id(...), $some))) <= 1) {
+            $one = $some[0] ?? $all[0];
+
+            return [$one, array_map(static fn (self $looks): array => array_keys($looks->materials), $all)];
         }
-        $materials = $textures = $pictures = $numbers = [];
+        $materials = $textures = $pictures = $numbers = $done = [];
         foreach ($all as $looks) {
+            // Pieces of one stock have the very same looks.
+            if (isset($done[spl_object_id($looks)])) {
+                $numbers[] = $done[spl_object_id($looks)];
+
+                continue;
+            }
             $known = [];
             foreach ($looks->pictures as $n => $picture) {
-                $known[$n] = $pictures[hash('sha256', serialize($picture))] ??= ['n' => count($pictures), 'is' => $picture];
+                // Compared, not hashed: bytes that are shared are equal at once.
+                $place = array_search($picture, $pictures, true);
+                if ($place === false) {
+                    $place = count($pictures);
+                    $pictures[] = $picture;
+                }
+                $known[$n] = $place;
             }
             $sampled = [];
             foreach ($looks->textures as $n => $texture) {
-                $one = ['picture' => $known[$texture['picture']]['n'] ?? -1, 'sampler' => $texture['sampler']];
+                $one = ['picture' => $known[$texture['picture']] ?? -1, 'sampler' => $texture['sampler']];
                 $sampled[$n] = ($textures[serialize($one)] ??= ['n' => count($textures), 'is' => $one])['n'];
             }
             $own = [];
@@ -53,10 +98,10 @@ final readonly class Looks
                 $material = self::renumbered($material, $sampled);
                 $own[] = ($materials[serialize($material)] ??= ['n' => count($materials), 'is' => $material])['n'];
             }
-            $numbers[] = $own;
+            $numbers[] = $done[spl_object_id($looks)] = $own;
         }
 
-        return [new self(array_column($materials, 'is'), array_column($textures, 'is'), array_column($pictures, 'is')), $numbers];
+        return [new self(array_column($materials, 'is'), array_column($textures, 'is'), $pictures), $numbers];
     }
 
     /**

@@ -13,14 +13,8 @@ final class OwnColours
     public static function of(Skin $skin): string
     {
         $factors = [[1.0, 1.0, 1.0]];
-        foreach ($skin->looks->materials as $material) {
-            $given = is_array($material['pbrMetallicRoughness'] ?? null) ? $material['pbrMetallicRoughness']['baseColorFactor'] ?? null : null;
-            $factor = [];
-            for ($k = 0; $k < 3; $k++) {
-                $part = is_array($given) ? $given[$k] ?? 1.0 : 1.0;
-                $factor[] = is_int($part) || is_float($part) ? max(0.0, min(1.0, (float) $part)) : 1.0;
-            }
-            $factors[] = $factor;
+        foreach (array_keys($skin->looks->materials) as $n) {
+            $factors[] = array_slice($skin->looks->colour($n), 0, 3);
         }
         $layer = $skin->layers[Skin::COLOUR] ?? null;
         if ($layer === null && array_unique($factors, SORT_REGULAR) === [[1.0, 1.0, 1.0]]) {

@@ -34,10 +34,10 @@ final readonly class OwnPictures
     public static function of(Skin $skin): ?self
     {
         $sheets = $known = $by = [];
-        foreach ($skin->looks->materials as $n => $material) {
-            $used = is_array($material['pbrMetallicRoughness'] ?? null) ? $material['pbrMetallicRoughness']['baseColorTexture'] ?? null : null;
-            $texture = is_array($used) && is_int($used['index'] ?? null) ? $skin->looks->textures[$used['index']] ?? null : null;
-            if (! is_array($used) || $texture === null) {
+        foreach (array_keys($skin->looks->materials) as $n) {
+            $used = $skin->looks->painted($n);
+            $texture = is_int($used['index'] ?? null) ? $skin->looks->textures[$used['index']] ?? null : null;
+            if ($texture === null) {
                 continue;
             }
             [$layer, $map] = self::placed($used);

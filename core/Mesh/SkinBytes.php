@@ -6,11 +6,15 @@ namespace Isotome\Mesh;
 
 use Closure;
 use Isotome\Exception\BadMesh;
+use WeakMap;
 
 /** What a mesh carries as bytes, to keep: a description, then the numbers. Pictures are named by their hashes and kept elsewhere, because many meshes share them. */
 final class SkinBytes
 {
     private const MAGIC = "isotome skin 1\n";
+
+    /** @var WeakMap<Looks, list<string>>|null */
+    private static ?WeakMap $known = null;
 
     public static function of(Skin $skin): string
     {
@@ -33,7 +37,10 @@ final class SkinBytes
     /** @return list<string> by which each picture is known */
     public static function hashes(Skin $skin): array
     {
-        return array_map(static fn (array $picture): string => hash('sha256', $picture['bytes']), $skin->looks->pictures);
+        self::$known ??= new WeakMap;
+
+        // Many pieces share their looks, and the pictures are large.
+        return self::$known[$skin->looks] ??= array_map(static fn (array $picture): string => hash('sha256', $picture['bytes']), $skin->looks->pictures);
     }
 
     /**

@@ -15,6 +15,9 @@ final class SmoothNormals
     /** Degrees between two faces from which on their edge is sharp (common practice). */
     public const CREASE = 30.0;
 
+    /** Triangles up to which they are worked out for files: faces of larger meshes are too small to be told apart. */
+    public const MOST = 2_000_000;
+
     /**
      * @param  list<int>|null  $groups  when given, smoothing groups (as OBJ files have them) decide instead of the crease: the same number above 0 is smooth
      * @return string for each corner three 64-bit floats, of length 1; 0 where all faces are without area

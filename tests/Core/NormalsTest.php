@@ -8,6 +8,8 @@ use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Format\MeshFile;
 use Isotome\Geometry\Plane;
+use Isotome\Mesh\Layer;
+use Isotome\Mesh\Looks;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Skin;
 use Isotome\Mesh\SmoothNormals;
@@ -140,10 +142,40 @@ final class NormalsTest extends TestCase
         }
         // A given normal is kept although it is no such one.
         $given = str_repeat(pack('e3', 0.0, 0.6, 0.8), 3 * $ball->triangleCount());
-        MeshFile::write($ball->withSkin(new Skin(new \Isotome\Mesh\Looks, str_repeat("\0", 4 * $ball->triangleCount()), [Skin::NORMAL => new \Isotome\Mesh\Layer(3, $given)])), $this->path('given.glb'));
+        MeshFile::write($ball->withSkin(new Skin(new Looks, str_repeat("\0", 4 * $ball->triangleCount()), [Skin::NORMAL => new Layer(3, $given)])), $this->path('given.glb'));
         $read = MeshFile::read($this->path('given.glb'))->mesh;
         self::assertEqualsWithDelta([0.0, 0.6, 0.8], array_slice($read->skin?->layers[Skin::NORMAL]->at(7) ?? [], 0, 3), 1e-7);
         file_put_contents($this->path('painted.glb'), PaintedGlb::box());
         self::assertContains('normals', MeshFile::read($this->path('painted.glb'))->mesh->skin?->words() ?? []);
+    }
+
+    public function test_corners_that_carry_no_normal_get_one_beside_those_that_do(): void
+    {
+        // A ball that carries normals, all turned by a known angle, but none around one vertex.
+        $ball = Solids::sphere(40, 3);
+        $turned = static fn (float $x, float $y, float $z): array => [$y / 40, $z / 40, $x / 40];
+        $normals = [];
+        foreach (array_chunk($ball->corners, 3) as $face) {
+            foreach ($face as $v) {
+                array_push($normals, ...(in_array(5, $face, true) ? [0.0, 0.0, 0.0] : $turned(...array_slice($ball->xyz, 3 * $v, 3))));
+            }
+        }
+        $mesh = $ball->withSkin(new Skin(new Looks, str_repeat("\0", 4 * $ball->triangleCount()), [Skin::NORMAL => Layer::of(3, $normals)]));
+        foreach (['glb', 'obj'] as $format) {
+            MeshFile::write($mesh, $this->path("ball.$format"));
+            $read = MeshFile::read($this->path("ball.$format"))->mesh;
+            self::assertSame(['normals'], $read->skin?->words(), $format);
+            $worked = 0;
+            foreach ($read->tags as $t => $_) {
+                $places = array_map(static fn (int $k): array => self::place($read, 3 * $t + $k), [0, 1, 2]);
+                $isGap = array_filter($places, static fn (array $p): bool => self::between($p, array_slice($ball->xyz, 15, 3)) < 1e-3) !== [];
+                foreach (array_chunk($read->skin->layers[Skin::NORMAL]->at($t), 3) as $k => $n) {
+                    /** @var array{float, float, float} $n */
+                    self::assertLessThan($isGap ? 1.5 : 1e-3, self::between($n, $isGap ? $places[$k] : $turned(...$places[$k])), $format);
+                    $worked += $isGap ? 1 : 0;
+                }
+            }
+            self::assertGreaterThanOrEqual(15, $worked, $format);
+        }
     }
 }

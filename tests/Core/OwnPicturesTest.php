@@ -16,6 +16,7 @@ use Isotome\Mesh\OwnPictures;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\Skin;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\Png;
 
 /** Which picture lies on a triangle, and where: as glTF and its extension KHR_texture_transform say (Khronos Group). */
 final class OwnPicturesTest extends TestCase
@@ -116,24 +117,13 @@ final class OwnPicturesTest extends TestCase
         self::assertSame(['colours'], Heron::coloured(9.0)->skin?->words());
     }
 
-    public function test_a_written_png_is_read_by_another_reader(): void
+    public function test_a_written_png_holds_the_pixels_that_were_given(): void
     {
-        if (! function_exists('imagecreatefromstring')) {
-            self::markTestSkipped('PHP has no gd here to compare with.');
-        }
         $pixels = '';
         for ($i = 0; $i < 7 * 5 * 3; $i++) {
-            $pixels .= chr($i < 60 ? $i % 21 : ($i * 37) % 256);
+            // Some rows are like the one above.
+            $pixels .= chr($i < 63 ? $i % 21 : ($i * 37) % 256);
         }
-        $image = imagecreatefromstring(PngWriter::of(7, 5, $pixels));
-        self::assertNotFalse($image);
-        $seen = '';
-        for ($y = 0; $y < 5; $y++) {
-            for ($x = 0; $x < 7; $x++) {
-                $colour = (int) imagecolorat($image, $x, $y);
-                $seen .= chr($colour >> 16 & 255).chr($colour >> 8 & 255).chr($colour & 255);
-            }
-        }
-        self::assertSame(bin2hex($pixels), bin2hex($seen));
+        self::assertSame(array_values((array) unpack('C*', $pixels)), array_merge(...Png::rows(PngWriter::of(7, 5, $pixels))));
     }
 }

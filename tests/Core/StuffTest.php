@@ -12,6 +12,7 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
 use Tests\Support\PaintedGlb;
+use Tests\Support\Png;
 use Tests\Support\RunsIsotome;
 use Tests\Support\Solids;
 
@@ -21,23 +22,6 @@ final class StuffTest extends TestCase
     use Folder;
     use RunsIsotome;
 
-    /** @return list<list<int>> rows of red, green and blue */
-    private static function rows(string $png): array
-    {
-        $data = '';
-        for ($at = 8; $at < strlen($png); $at += 12 + $length) {
-            $length = ((array) unpack('N', $png, $at))[1];
-            $data .= substr($png, $at + 4, 4) === 'IDAT' ? substr($png, $at + 8, $length) : '';
-        }
-        $rows = [];
-        foreach (str_split((string) gzuncompress($data), 1 + 3 * 256) as $row) {
-            self::assertSame("\0", $row[0]);
-            $rows[] = array_values((array) unpack('C*', substr($row, 1)));
-        }
-
-        return $rows;
-    }
-
     public function test_they_go_on_beyond_their_edges_and_are_the_same_every_time(): void
     {
         self::assertSame(['stone', 'oak', 'clay', 'plaster'], array_keys(Stuff::WIDTHS));
@@ -46,7 +30,7 @@ final class StuffTest extends TestCase
             $png = Stuff::png($name);
             self::assertNull(Picture::fault($png, 256));
             $seen[hash('sha256', $png)] = true;
-            $rows = self::rows($png);
+            $rows = Png::rows($png);
             // From the last row or column to the first it changes no more than between others.
             $across = static fn (int $x): int => array_sum(array_map(static fn (array $row): int => abs($row[3 * $x] - $row[3 * (($x + 1) % 256)]), $rows));
             $down = static fn (int $y): int => array_sum(array_map(static fn (int $one, int $other): int => abs($one - $other), $rows[$y], $rows[($y + 1) % 256]));

@@ -189,6 +189,11 @@ final class LooksTest extends HttpTestCase
         }
         $glb = $this->postFile('a.zip', $zip(['a.glb' => PaintedGlb::box()]))->json('report');
         self::assertSame(['GLB', true], [$glb['format'], $glb['states_unit']]);
+        // Data beside a description is read by its true size, not by what it might be.
+        $description = PaintedGlb::box();
+        $length = ((array) unpack('V', $description, 12))[1];
+        $json = array_replace((array) json_decode(substr($description, 20, $length), true), ['buffers' => [['byteLength' => strlen($description) - 28 - $length, 'uri' => 'box.bin']]]);
+        $this->postFile('box.zip', $zip(['box.gltf' => (string) json_encode($json), 'box.bin' => substr($description, 28 + $length)]))->assertCreated()->assertJsonPath('report.format', 'glTF');
         $this->postFile('bad.zip', 'PK no')->assertStatus(422)->assertJsonFragment(['message' => 'The file bad.zip is no zip; check it, or bring in the mesh file by itself.']);
     }
 

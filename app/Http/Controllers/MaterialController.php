@@ -51,15 +51,9 @@ final class MaterialController
     /** @return array{colour: string, picture: string|null} its colour as it is written, and where the picture of its colour is */
     private static function looks(Skin $skin, int $material): array
     {
-        $surface = $skin->looks->materials[$material]['pbrMetallicRoughness'] ?? null;
-        $factor = is_array($surface) ? $surface['baseColorFactor'] ?? null : null;
-        $parts = [];
-        for ($k = 0; $k < 3; $k++) {
-            $part = is_array($factor) ? $factor[$k] ?? 1.0 : 1.0;
-            $parts[] = (int) round(255 * Colours::written(is_int($part) || is_float($part) ? (float) $part : 1.0));
-        }
-        $used = is_array($surface) ? $surface['baseColorTexture'] ?? null : null;
-        $picture = is_array($used) && is_int($used['index'] ?? null) ? $skin->looks->textures[$used['index']]['picture'] ?? null : null;
+        $parts = array_map(static fn (float $part): int => (int) round(255 * Colours::written($part)), array_slice($skin->looks->colour($material), 0, 3));
+        $index = $skin->looks->painted($material)['index'] ?? null;
+        $picture = is_int($index) ? $skin->looks->textures[$index]['picture'] ?? null : null;
 
         return ['colour' => sprintf('#%02x%02x%02x', ...$parts), 'picture' => $picture === null ? null : 'pictures/'.SkinBytes::hashes($skin)[$picture]];
     }
