@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace App\Meshes;
 
 use App\Models\Mesh;
+use Closure;
 use Isotome\Mesh\Coarse;
 use Isotome\Mesh\InsidePlaces;
 use Isotome\Mesh\Mesh as Whole;
@@ -72,13 +73,7 @@ final class Geometry
     /** The colours that a mesh carries, see OwnColours; none when it carries none. */
     public function colours(Mesh $mesh): string
     {
-        $kept = @file_get_contents(self::path($mesh->hash.'.colours'));
-        if ($kept !== false && $kept !== '') {
-            return $kept;
-        }
-        $skin = $this->store->dressed($mesh)->skin;
-
-        return $skin === null ? '' : OwnColours::of($skin);
+        return $this->ofSkin($mesh, '.colours', OwnColours::of(...));
     }
 
     /**
@@ -87,13 +82,20 @@ final class Geometry
      */
     public function pictures(Mesh $mesh): string
     {
-        $kept = @file_get_contents(self::path($mesh->hash.'.pictures'));
-        if ($kept !== false && $kept !== '') {
+        return $this->ofSkin($mesh, '.pictures', self::picturesOf(...));
+    }
+
+    /** @param  Closure(Skin): string  $make */
+    private function ofSkin(Mesh $mesh, string $kind, Closure $make): string
+    {
+        // Kept for large meshes; nothing is an answer as well.
+        $kept = @file_get_contents(self::path($mesh->hash.$kind));
+        if ($kept !== false) {
             return $kept;
         }
-        $skin = $this->store->dressed($mesh)->skin;
+        $skin = $this->store->skin($mesh);
 
-        return $skin === null ? '' : self::picturesOf($skin);
+        return $skin === null ? '' : $make($skin);
     }
 
     private static function picturesOf(Skin $skin): string

@@ -12,6 +12,7 @@ use Isotome\Geometry\Plane;
 use Isotome\Measure\EitherSide;
 use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Skin;
 use Isotome\Mesh\SkinBytes;
 use PDO;
 
@@ -168,9 +169,15 @@ final class MeshStore
     /** A mesh with what it carries, for steps and files. */
     public function dressed(StoredMesh $stored): Mesh
     {
+        return $this->get($stored)->withSkin($this->skin($stored));
+    }
+
+    /** What a mesh carries, without its shape; null when that is nothing. */
+    public function skin(StoredMesh $stored): ?Skin
+    {
         $bytes = implode('', [...$this->payloads(DB::table('mesh_skins')->where('mesh_hash', $stored->hash)->orderBy('id')->select('payload')->cursor())]);
 
-        return $bytes === '' ? $this->get($stored) : $this->get($stored)->withSkin(SkinBytes::read($bytes, $this->picture(...)));
+        return $bytes === '' ? null : SkinBytes::read($bytes, $this->picture(...));
     }
 
     /**

@@ -21,7 +21,7 @@ final class MaterialController
 
     public function index(Mesh $mesh, MeshStore $store): JsonResponse
     {
-        $skin = $store->dressed($mesh)->skin;
+        $skin = $store->skin($mesh);
         $counts = $skin === null ? [] : array_count_values(Packing::ofLongs($skin->materials));
         ksort($counts);
         $list = [];
@@ -36,7 +36,7 @@ final class MaterialController
 
     public function faces(Mesh $mesh, int $material, MeshStore $store): JsonResponse
     {
-        $skin = $store->dressed($mesh)->skin;
+        $skin = $store->skin($mesh);
         $faces = $skin === null ? [] : array_keys(Packing::ofLongs($skin->materials), $material + 1, true);
         if ($faces === []) {
             throw new BadRecipe("No face of this piece has material $material; choose one of its own.");
