@@ -18,7 +18,7 @@ final class Carrying
      */
     public static function through(array $taken, Step $step, Closure $apply): Applied
     {
-        if (array_filter($taken, static fn (Piece $piece): bool => $piece->mesh->skin !== null) === []) {
+        if ($step->givesLooks() || array_filter($taken, static fn (Piece $piece): bool => $piece->mesh->skin !== null) === []) {
             return $apply($taken);
         }
         $marked = [];

@@ -30,6 +30,7 @@ final class Kinds
         Kind\ThickenStep::class,
         Kind\TurnStep::class,
         Kind\StandStep::class,
+        Kind\PaintStep::class,
     ];
 
     /** @var list<class-string<Step>> kinds that only tests know */

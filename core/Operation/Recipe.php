@@ -11,7 +11,7 @@ use Isotome\Schema\Shown;
 /** Version 1 of the recipe: steps in order. Every part is validated; a message names the part's place in the document. */
 final readonly class Recipe
 {
-    public const LARGEST_BYTES = 1_000_000;
+    public const LARGEST_BYTES = 2_400_000;
 
     /** Triangles that a step may be limited to. */
     public const MOST_FACES = 100_000;
@@ -31,7 +31,7 @@ final readonly class Recipe
     public static function fromJson(string $json): self
     {
         if (strlen($json) > self::LARGEST_BYTES) {
-            throw new BadRecipe('The recipe is longer than 1 MB; a recipe of steps is far shorter, so check that this is the right file.');
+            throw new BadRecipe('The recipe is longer than 2.4 MB; check that this is the right file, or take out pictures of its paint steps.');
         }
         $document = json_decode($json, true, 16);
         if (! is_array($document)) {

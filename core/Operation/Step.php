@@ -84,6 +84,12 @@ abstract class Step
         return false;
     }
 
+    /** Whether it says itself what its results carry; else that is worked out from what the pieces carried (Isotome\Mesh\Carry). */
+    public function givesLooks(): bool
+    {
+        return false;
+    }
+
     /** Whether pieces made of watertight ones must be watertight. */
     abstract public function closes(): bool;
 

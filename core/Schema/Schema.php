@@ -52,6 +52,15 @@ final class Schema
         return self::choice($title, array_map(static fn (\BackedEnum $case): string => (string) $case->value, $enum::cases()), $default);
     }
 
+    /**
+     * @param  int  $least  characters
+     * @return array<string, mixed>
+     */
+    public static function text(string $title, int $least, int $most, string $give): array
+    {
+        return ['title' => $title, 'type' => 'string', 'minLength' => $least, 'maxLength' => $most, 'x-give' => $give];
+    }
+
     /** @return array<string, mixed> */
     public static function yesNo(string $title, bool $default): array
     {

@@ -172,3 +172,45 @@ test('the inside is given a picture, which is drawn and goes out with the pieces
         $json = json_decode(substr($glb, 20, unpack("V", $glb, 12)[1]), true); echo count($json["nodes"]), " ", implode(",", array_column($json["images"], "name"));`, file]).toString()
     expect(said).toMatch(/^\d\d wheels and water,moss$/)
 })
+
+test('a material is given another colour, then a picture of one\'s own, and can be had back', async ({ page }) => {
+    await page.goto('/')
+    await drop(page, 'plain jar.glb', jar())
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
+    await page.getByRole('tab', { name: 'Check' }).click()
+    await look(page, 'front')
+    await expect.poll(async () => red(await pixels(page))).toBeGreaterThan(3000)
+    const green = ({ bytes }: { bytes: Uint8Array }) => bytes.filter((part, i) => i % 4 === 1 && part > 60 && bytes[i - 1] < 0.5 * part && bytes[i + 1] < 0.5 * part).length
+
+    const materials = page.getByRole('list', { name: 'Materials' })
+    const name = (await materials.locator('.name').first().innerText()).trim()
+    await page.getByRole('button', { name: `Paint ${name}` }).click()
+    const dialog = page.getByRole('dialog')
+    await dialog.getByLabel('Colour of the material').fill('#10a020')
+    await dialog.getByRole('button', { name: 'Paint', exact: true }).click()
+    await expect(page.getByRole('status').first()).toContainText(`Painted ${name} on 1 piece.`)
+    await expect.poll(async () => green(await pixels(page))).toBeGreaterThan(3000)
+    expect(red(await pixels(page))).toBeLessThan(50)
+
+    // The step is edited: a picture instead, which is far too large and so is made smaller; all blue, but for noise that cannot be packed.
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.getByText(`Paint ${name}: #10a020`)).toBeVisible()
+    await page.getByRole('button', { name: 'Edit step 1' }).click()
+    await expect(dialog).toContainText(`Step 1: paint ${name}`)
+    const noise = execFileSync('php', ['-d', 'memory_limit=1G', '-r', `require "vendor/autoload.php"; mt_srand(5); $pixels = ""; for ($i = 0; $i < 1200 * 1200; $i++) { $pixels .= chr(mt_rand(0, 60)).chr(mt_rand(0, 60)).chr(mt_rand(150, 255)); }
+        echo Isotome\\Format\\PngWriter::of(1200, 1200, $pixels);`], { maxBuffer: 2 ** 26 })
+    expect(noise.length).toBeGreaterThan(1_000_000)
+    await dialog.locator('input[aria-label="Picture for the material"]').setInputFiles({ name: 'water.png', mimeType: 'image/png', buffer: noise })
+    await expect(dialog).toContainText(/water\.png, made smaller: \d+ × \d+, \d+ KB as JPEG/)
+    await dialog.getByRole('button', { name: 'Run again' }).click()
+    await expect(page.getByText(`Paint ${name}: own picture`)).toBeVisible()
+    const blue = ({ bytes }: { bytes: Uint8Array }) => bytes.filter((part, i) => i % 4 === 2 && part > 60 && bytes[i - 1] < 0.5 * part && bytes[i - 2] < 0.5 * part).length
+    await expect.poll(async () => blue(await pixels(page))).toBeGreaterThan(3000)
+
+    // Taken back, it is as it came.
+    await page.keyboard.press('Control+z')
+    await page.keyboard.press('Control+z')
+    await expect.poll(async () => red(await pixels(page))).toBeGreaterThan(3000)
+    expect(blue(await pixels(page))).toBeLessThan(50)
+})

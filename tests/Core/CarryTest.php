@@ -87,7 +87,8 @@ final class CarryTest extends TestCase
     public function test_every_kind_of_step_gives_the_same_shapes_with_and_without(): void
     {
         $bare = Solids::moved(Solids::torus(24, 9, 40, 20), 0.2, 0.3, 0.1);
-        foreach (Steps::all() as $name => $step) {
+        // Paint needs something to paint: its shapes are compared in PaintTest.
+        foreach (array_diff_key(Steps::all(), Steps::paints()) as $name => $step) {
             $shapes = [];
             foreach ([$bare, Skins::linear($bare)] as $mesh) {
                 try {

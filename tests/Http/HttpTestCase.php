@@ -13,6 +13,7 @@ use Isotome\Format\StlWriter;
 use Isotome\Mesh\Mesh;
 use Tests\Support\AnswerTypes;
 use Tests\Support\Folder;
+use Tests\Support\PaintedGlb;
 use Tests\Support\Solids;
 
 /** The application with a data folder and a database of its own; work of the queue is done at once. */
@@ -86,6 +87,14 @@ abstract class HttpTestCase extends TestCase
         $upload = $this->upload($mesh ?? Solids::torus(20, 7, 40, 24))->assertCreated()->json('id');
 
         return $this->postJson('/api/v1/projects', ['upload' => $upload, 'name' => $name, 'units' => $units])->assertAccepted()->json('id');
+    }
+
+    /** Brings in a box with two materials, a picture and colours. */
+    protected function painted(string $up = 'z'): int
+    {
+        $upload = $this->postFile('painted box.glb', PaintedGlb::box())->assertCreated()->json('id');
+
+        return $this->postJson('/api/v1/projects', ['uploads' => [$upload], 'name' => 'Painted box', 'units' => 'mm', 'up' => $up])->assertAccepted()->json('id');
     }
 
     /**

@@ -10,6 +10,7 @@ use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
 use Illuminate\Support\Facades\DB;
 use Isotome\Format\MeshFile;
+use Isotome\Format\Stuff;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
@@ -21,13 +22,6 @@ use ZipArchive;
 /** What a painted file carries is kept with its pieces, through steps, undo and other projects, and goes out again. */
 final class LooksTest extends HttpTestCase
 {
-    private function painted(string $up = 'z'): int
-    {
-        $upload = $this->postFile('painted box.glb', PaintedGlb::box())->assertCreated()->json('id');
-
-        return $this->postJson('/api/v1/projects', ['uploads' => [$upload], 'name' => 'Painted box', 'units' => 'mm', 'up' => $up])->assertAccepted()->json('id');
-    }
-
     /** @return list<Mesh> the living pieces as they are kept */
     private static function kept(int $project): array
     {
@@ -204,8 +198,8 @@ final class LooksTest extends HttpTestCase
         $list = $this->getJson("/api/v1/meshes/$hash/materials")->assertOk()->json();
         // 0.2, 0.4 and 0.5 of the light are written as 124, 170 and 188 (IEC 61966-2-1).
         self::assertSame([
-            ['number' => 0, 'name' => 'painted clay', 'triangles' => 10, 'colour' => '#ffffff', 'picture' => 'pictures/'.hash('sha256', PaintedGlb::png())],
-            ['number' => 1, 'name' => 'glaze', 'triangles' => 2, 'colour' => '#7caabc', 'picture' => null],
+            ['number' => 0, 'name' => 'painted clay', 'triangles' => 10, 'colour' => '#ffffff', 'picture' => 'pictures/'.hash('sha256', PaintedGlb::png()), 'places' => true],
+            ['number' => 1, 'name' => 'glaze', 'triangles' => 2, 'colour' => '#7caabc', 'picture' => null, 'places' => true],
         ], $list);
         [$mesh] = self::kept($id);
         $faces = $this->getJson("/api/v1/meshes/$hash/materials/1/faces")->assertOk()->json('faces');
@@ -220,5 +214,25 @@ final class LooksTest extends HttpTestCase
         $counts = array_column($this->getJson("/api/v1/meshes/$scored/materials")->json(), 'triangles', 'name');
         self::assertGreaterThan(2, $counts['glaze']);
         self::assertLessThanOrEqual(14, $counts['painted clay']);
+    }
+
+    /** A picture in a step's settings is begun only where steps are listed, whole where one is asked for, and goes out with the recipe. */
+    public function test_an_own_picture_travels_in_the_step(): void
+    {
+        $id = $this->painted();
+        $materials = $this->getJson('/api/v1/meshes/'.$this->getJson("/api/v1/projects/$id")->json('pieces.0.mesh').'/materials')->json();
+        self::assertSame([true, true], array_column($materials, 'places'));
+        $picture = 'data:image/png;base64,'.base64_encode(Stuff::png('clay'));
+        $this->postJson("/api/v1/projects/$id/steps", ['step' => ['do' => 'paint', 'material' => 'glaze', 'picture' => $picture]])->assertAccepted();
+        $project = $this->getJson("/api/v1/projects/$id");
+        self::assertSame('Painted glaze on 1 piece.', $project->json('run.message'));
+        self::assertSame([substr($picture, 0, 30), ['picture' => strlen($picture)]], [$project->json('steps.0.settings.picture'), $project->json('steps.0.long')]);
+        $step = $project->json('steps.0.id');
+        self::assertSame($picture, $this->getJson("/api/v1/projects/$id/steps/$step")->json('settings.picture'));
+        self::assertSame($picture, $this->getJson("/api/v1/projects/$id/recipe.json")->json('steps.0.picture'));
+        // The piece shows it, in its list and on its faces.
+        $materials = $this->getJson('/api/v1/meshes/'.collect($project->json('pieces'))->firstWhere('spent', false)['mesh'].'/materials')->json();
+        self::assertSame('pictures/'.hash('sha256', Stuff::png('clay')), $materials[1]['picture']);
+        self::assertSame(Stuff::png('clay'), $this->get('/api/v1/'.$materials[1]['picture'])->assertOk()->getContent());
     }
 }

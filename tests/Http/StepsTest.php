@@ -91,7 +91,7 @@ final class StepsTest extends HttpTestCase
         // Something to mend, a rim, and small enough for all of them.
         $torus = Solids::torus(20, 7, 16, 10);
         $isOpen = in_array($step['do'], ['mend', 'thicken'], true);
-        $id = $this->project($isOpen ? Mesh::of($torus->xyz, array_slice($torus->corners, $step['do'] === 'thicken' ? 3 : 6)) : $torus);
+        $id = $step['do'] === 'paint' ? $this->painted() : $this->project($isOpen ? Mesh::of($torus->xyz, array_slice($torus->corners, $step['do'] === 'thicken' ? 3 : 6)) : $torus);
         $step = [...array_diff_key($step, ['of' => true]), ...(isset($step['rims']) ? ['rims' => [0]] : [])];
         $run = $this->take($id, $step);
         if (($step['only'] ?? '') === 'join') {

@@ -10,7 +10,7 @@ final class Steps
     /** @return array<string, array<string, mixed>> */
     public static function all(): array
     {
-        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends(), ...self::turns()];
+        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends(), ...self::turns(), ...self::paints()];
     }
 
     /** @return array<string, array<string, mixed>> */
@@ -74,6 +74,15 @@ final class Steps
             'turn' => ['do' => 'turn', 'of' => ['*'], 'about' => [0, 0, 1], 'degrees' => 90, 'through' => 'centre'],
             'turn through a place' => ['do' => 'turn', 'of' => ['*'], 'about' => [1, 2, 0], 'degrees' => -33.5, 'through' => [4, 0, 1.5]],
             'stand' => ['do' => 'turn', 'of' => ['*'], 'face' => [0, 1, 0], 'towards' => [0, 0, -1]],
+        ];
+    }
+
+    /** @return array<string, array<string, mixed>> */
+    public static function paints(): array
+    {
+        return [
+            'paint' => ['do' => 'paint', 'of' => ['*'], 'material' => 'painted clay', 'colour' => '#b06a44'],
+            'picture' => ['do' => 'paint', 'of' => ['*'], 'material' => 'painted clay', 'picture' => 'stone', 'times' => 2.5],
         ];
     }
 }

@@ -59,7 +59,7 @@ final class LineageController
     {
         $json = $request->getContent();
         if (strlen($json) > Recipe::LARGEST_BYTES) {
-            throw new BadRecipe('The recipe is longer than 1 MB; a recipe of steps is far shorter, so check that this is the right file.');
+            throw new BadRecipe('The recipe is longer than 2.4 MB; check that this is the right file, or take out pictures of its paint steps.');
         }
         $document = json_decode($json, true, 16);
         if (! is_array($document)) {

@@ -9,6 +9,7 @@ use App\Models\Mesh;
 use Illuminate\Http\JsonResponse;
 use Isotome\Exception\BadRecipe;
 use Isotome\Format\Colours;
+use Isotome\Format\Paint;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\Skin;
 use Isotome\Mesh\SkinBytes;
@@ -27,7 +28,7 @@ final class MaterialController
         $list = [];
         foreach ($counts as $number => $triangles) {
             if ($skin !== null && $number > 0) {
-                $list[] = ['number' => $number - 1, 'name' => $skin->looks->name($number - 1), 'triangles' => $triangles, ...self::looks($skin, $number - 1)];
+                $list[] = ['number' => $number - 1, 'name' => $skin->looks->name($number - 1), 'triangles' => $triangles, ...self::looks($skin, $number - 1), 'places' => Paint::hasPlaces($skin, $number - 1)];
             }
         }
 

@@ -9,8 +9,8 @@ use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
 
 /**
- * A step of the lineage. Long lists of its settings (faces, points) are only begun, and it is told how long they are: they are shown as numbers, and
- * fetched whole when the step is edited.
+ * A step of the lineage. Long lists and texts of its settings (faces, points, pictures) are only begun, and it is told how long they are; they are fetched
+ * whole when the step is edited.
  *
  * @mixin Step
  */
@@ -18,6 +18,11 @@ final class StepResource extends JsonResource
 {
     /** Elements up to which a list is sent. */
     private const MOST = 40;
+
+    /** Bytes up to which a text is sent. */
+    private const LONGEST = 2000;
+
+    private const BEGINNING = 30;
 
     public bool $isWhole = false;
 
@@ -33,7 +38,7 @@ final class StepResource extends JsonResource
 
     /**
      * @param  array<mixed>  $settings
-     * @param  array<string, int>  $long  length of each list that is only begun, by its place in the settings
+     * @param  array<string, int>  $long  length of each list or text that is only begun, by its place in the settings
      * @return array<mixed>
      */
     private static function begun(array $settings, string $at, array &$long): array
@@ -43,8 +48,12 @@ final class StepResource extends JsonResource
             $settings = array_slice($settings, 0, self::MOST);
         }
         foreach ($settings as $key => $value) {
+            $place = $at === '' ? (string) $key : "$at.$key";
             if (is_array($value)) {
-                $settings[$key] = self::begun($value, $at === '' ? (string) $key : "$at.$key", $long);
+                $settings[$key] = self::begun($value, $place, $long);
+            } elseif (is_string($value) && strlen($value) > self::LONGEST) {
+                $long[$place] = strlen($value);
+                $settings[$key] = mb_substr($value, 0, self::BEGINNING);
             }
         }
 

@@ -22,6 +22,7 @@ export interface RecipeOfIsotomeVersion1 {
         | ThickenStep
         | TurnStep
         | StandStep
+        | PaintStep
     )[]
 }
 /**
@@ -911,6 +912,32 @@ export interface StandStep {
      */
     through?: [number, number, number] | 'centre'
 }
+/**
+ * Another look for a material
+ */
+export interface PaintStep {
+    do: 'paint'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * Name of the material, as the pieces list it
+     */
+    material: string
+    /**
+     * Its colour, #rrggbb; a picture that it has goes
+     */
+    colour?: string
+    /**
+     * A picture instead: stone, oak, clay or plaster, or data:image/png;base64,… of a PNG, JPEG or WebP of at most 600 KB. It lies on the texture coordinates of the faces
+     */
+    picture?: string
+    /**
+     * How often the picture lies side by side where the coordinates go from 0 to 1
+     */
+    times?: number
+}
 
 export type StepKind =
     | FlatStep
@@ -931,3 +958,4 @@ export type StepKind =
     | ThickenStep
     | TurnStep
     | StandStep
+    | PaintStep

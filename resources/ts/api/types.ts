@@ -159,6 +159,8 @@ export interface Material {
     colour: string
     /** Where the picture of its colour is. */
     picture: string | null
+    /** Its faces have coordinates that a picture can lie on. */
+    places: boolean
 }
 
 /** How faces made by cutting look: one colour, or a picture that runs through the body. */

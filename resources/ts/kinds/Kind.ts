@@ -42,6 +42,8 @@ export interface Kind {
     /** What it is chosen by; none when its station has one card for all. */
     choices: Choice[]
     card?: Component
+    /** What it is set in when it has no card: it opens by itself. */
+    dialog?: Component
     /** Which of its choices is set. */
     chosen?(): string
     choose?(choice: string): void

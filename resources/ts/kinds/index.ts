@@ -4,11 +4,12 @@ import { cells } from './cells'
 import type { Kind } from './Kind'
 import { mend } from './mend'
 import { mirror } from './mirror'
+import { paint } from './paint'
 import { planes } from './planes'
 import { turn } from './turn'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, cells, mirror, turn, mend]
+export const KINDS: Kind[] = [planes, cells, mirror, turn, mend, paint]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

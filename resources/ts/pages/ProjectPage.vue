@@ -146,6 +146,7 @@ function key(event: KeyboardEvent) {
         </div>
         <component :is="rail" v-if="rail && settings.railOpen && project.living.length" class="bottom" />
         <KeySheet v-model="keys" />
+        <component :is="kind.dialog" v-for="kind in KINDS.filter((one) => one.dialog)" :key="kind.id" />
     </div>
 </template>
 

@@ -6,6 +6,7 @@ import { count } from '../format'
 import { current } from '../kinds'
 import { station } from '../stations'
 import { useBlade } from '../stores/blade'
+import { usePaint } from '../stores/paint'
 import { useProject } from '../stores/project'
 
 const props = defineProps<{ piece: Piece }>()
@@ -45,6 +46,7 @@ async function limit(material: Material) {
             <img v-if="material.picture" :src="api.pictureAt(material.picture)" alt="">
             <svg v-else viewBox="0 0 14 14" aria-hidden="true"><rect width="14" height="14" rx="2" :fill="material.colour" /></svg>
             <span class="name" :title="`${material.name}: ${count(material.triangles, 'triangle', 'triangles')}`">{{ material.name }}</span>
+            <button class="link first" :disabled="project.busy" :aria-label="`Paint ${material.name}`" title="Give it another colour or picture" @click="usePaint().start(piece, material)">paint…</button>
             <button v-if="canLimit()" class="link" :aria-label="`Cut only within ${material.name}`" title="The cut stays within what has this material; again all of them with “all faces”" @click="limit(material)">cut within</button>
         </li>
     </ul>
@@ -83,7 +85,10 @@ svg {
 }
 
 .link {
-    margin-left: auto;
     white-space: nowrap;
+}
+
+.first {
+    margin-left: auto;
 }
 </style>
