@@ -60,7 +60,7 @@ final readonly class PreparedMesh
         $box = Box::of($mesh->xyz);
         $measures = Volume::measure($mesh);
         $edges = EdgeCheck::of($mesh);
-        $blocks = [...Blocks::of($mesh)];
+        $blocks = Blocks::of($mesh);
         if ($mesh->skin !== null) {
             array_push($blocks, ...str_split(SkinBytes::of($mesh->skin), self::SKIN_PART));
         }

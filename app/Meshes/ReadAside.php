@@ -54,7 +54,7 @@ final class ReadAside
         // The system ends it even when this process is gone.
         $process = new Process([
             'timeout', '--signal=KILL', (string) $seconds, $php, '-d', "memory_limit=$memory", '-d', 'display_errors=stderr', '-d', 'log_errors=0', '-d', 'opcache.enable_cli=1',
-            '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.file_update_protection=0', base_path('cli/read.php'), $path, $name,
+            '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.file_update_protection=0', base_path('cli/read.php'), $path, $name,
         ], storage_path(), ['TMPDIR' => storage_path('spool')], null, $seconds + 5.0);
         @mkdir(storage_path('spool'), 0700, true);
         try {

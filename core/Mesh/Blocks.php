@@ -24,33 +24,48 @@ final class Blocks
 
     private const VERTICES = 256;
 
-    /** @return iterable<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}> box as x0, x1, y0, y1, z0, z1; sums: see sums() */
-    public static function of(Mesh $mesh): iterable
+    /** @return list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}> box as x0, x1, y0, y1, z0, z1; sums: see sums() */
+    public static function of(Mesh $mesh): array
     {
         $box = Box::of($mesh->xyz);
         $centre = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $corners = $mesh->corners;
-        $local = [];
-        $triangles = [];
+        $char = array_map(chr(...), range(0, 255));
+        $blocks = $local = $triangles = [];
+        $used = $count = 0;
         $bytes = '';
         foreach (self::order($mesh) as $t) {
-            $three = [$corners[3 * $t], $corners[3 * $t + 1], $corners[3 * $t + 2]];
-            $new = (isset($local[$three[0]]) ? 0 : 1) + (isset($local[$three[1]]) ? 0 : 1) + (isset($local[$three[2]]) ? 0 : 1);
-            if (count($triangles) === self::TRIANGLES || count($local) + $new > self::VERTICES) {
-                yield self::block($mesh, $local, $triangles, $bytes, $centre);
-                $local = [];
-                $triangles = [];
+            $a = $corners[3 * $t];
+            $b = $corners[3 * $t + 1];
+            $c = $corners[3 * $t + 2];
+            $new = (isset($local[$a]) ? 0 : 1) + (isset($local[$b]) ? 0 : 1) + (isset($local[$c]) ? 0 : 1);
+            if ($count === self::TRIANGLES || $used + $new > self::VERTICES) {
+                $blocks[] = self::block($mesh, $local, $triangles, $bytes, $centre);
+                $local = $triangles = [];
+                $used = $count = 0;
                 $bytes = '';
+                $new = 3;
             }
-            foreach ($three as $v) {
-                $local[$v] ??= count($local);
-                $bytes .= chr($local[$v]);
+            if ($new > 0) {
+                if (! isset($local[$a])) {
+                    $local[$a] = $used++;
+                }
+                if (! isset($local[$b])) {
+                    $local[$b] = $used++;
+                }
+                if (! isset($local[$c])) {
+                    $local[$c] = $used++;
+                }
             }
+            $bytes .= $char[$local[$a]].$char[$local[$b]].$char[$local[$c]];
             $triangles[] = $t;
+            $count++;
         }
         if ($triangles !== []) {
-            yield self::block($mesh, $local, $triangles, $bytes, $centre);
+            $blocks[] = self::block($mesh, $local, $triangles, $bytes, $centre);
         }
+
+        return $blocks;
     }
 
     /**
@@ -198,12 +213,17 @@ final class Blocks
             $x = (int) (($xyz[$a] + $xyz[$b] + $xyz[$c] - $base) * $scale);
             $y = (int) (($xyz[$a + 1] + $xyz[$b + 1] + $xyz[$c + 1] - $base) * $scale);
             $z = (int) (($xyz[$a + 2] + $xyz[$b + 2] + $xyz[$c + 2] - $base) * $scale);
-            $keys[] = ($spread[$x] | $spread[$y] << 1 | $spread[$z] << 2) << 31 | $t;
+            $key = $spread[$x] | $spread[$y] << 1 | $spread[$z] << 2;
+            $keys[$key >> 12][] = $key << 31 | $t;
         }
-        sort($keys);
+        // Sorted within buckets of neighbours: shorter lists are sorted in fewer comparisons.
+        ksort($keys);
         $order = [];
-        foreach ($keys as $key) {
-            $order[] = $key & 0x7FFFFFFF;
+        foreach ($keys as $some) {
+            sort($some);
+            foreach ($some as $key) {
+                $order[] = $key & 0x7FFFFFFF;
+            }
         }
 
         return $order;
@@ -222,12 +242,24 @@ final class Blocks
         $used = ord($payload[2]) | ord($payload[3]) << 8;
         /** @var array<int, float> $c */
         $c = unpack('e'.(3 * $used), $payload, 4 + 4 * $used);
+
+        return self::sumsOf(array_values($c), substr($payload, 4 + 28 * $used, 3 * $count), $centre);
+    }
+
+    /**
+     * @param  list<float>  $c  coordinates of the block's vertices
+     * @param  string  $bytes  corners, a byte each
+     * @param  array{float, float, float}  $centre
+     * @return array{float, float, float, float}
+     */
+    private static function sumsOf(array $c, string $bytes, array $centre): array
+    {
         [$ox, $oy, $oz] = $centre;
         $v = $ax = $ay = $az = 0.0;
-        for ($i = 4 + 28 * $used, $end = $i + 3 * $count; $i < $end; $i += 3) {
-            $p = 3 * ord($payload[$i]) + 1;
-            $q = 3 * ord($payload[$i + 1]) + 1;
-            $r = 3 * ord($payload[$i + 2]) + 1;
+        for ($i = 0, $end = strlen($bytes); $i < $end; $i += 3) {
+            $p = 3 * ord($bytes[$i]);
+            $q = 3 * ord($bytes[$i + 1]);
+            $r = 3 * ord($bytes[$i + 2]);
             $px = $c[$p] - $ox;
             $py = $c[$p + 1] - $oy;
             $pz = $c[$p + 2] - $oz;
@@ -257,23 +289,41 @@ final class Blocks
      */
     private static function block(Mesh $mesh, array $local, array $triangles, string $bytes, array $centre): array
     {
-        $x = $y = $z = $all = $tags = [];
+        $xyz = $mesh->xyz;
+        $all = $tags = [];
+        $x0 = $y0 = $z0 = INF;
+        $x1 = $y1 = $z1 = -INF;
         foreach ($local as $v => $_) {
-            $all[] = $x[] = $mesh->xyz[3 * $v];
-            $all[] = $y[] = $mesh->xyz[3 * $v + 1];
-            $all[] = $z[] = $mesh->xyz[3 * $v + 2];
+            $all[] = $x = $xyz[3 * $v];
+            $all[] = $y = $xyz[3 * $v + 1];
+            $all[] = $z = $xyz[3 * $v + 2];
+            if ($x < $x0) {
+                $x0 = $x;
+            }
+            if ($x > $x1) {
+                $x1 = $x;
+            }
+            if ($y < $y0) {
+                $y0 = $y;
+            }
+            if ($y > $y1) {
+                $y1 = $y;
+            }
+            if ($z < $z0) {
+                $z0 = $z;
+            }
+            if ($z > $z1) {
+                $z1 = $z;
+            }
         }
         foreach ($triangles as $t) {
             $tags[] = $mesh->tags[$t];
         }
 
-        $payload = pack('v2', count($triangles), count($local)).Packing::longs(array_keys($local)).Packing::doubles($all)
-            .$bytes.Packing::longs($triangles).Packing::shorts($tags);
-
         return [
-            'box' => $x === [] || $y === [] || $z === [] ? [0.0, 0.0, 0.0, 0.0, 0.0, 0.0] : [min($x), max($x), min($y), max($y), min($z), max($z)],
-            'sums' => self::sums($payload, $centre),
-            'payload' => $payload,
+            'box' => [$x0, $x1, $y0, $y1, $z0, $z1],
+            'sums' => self::sumsOf($all, $bytes, $centre),
+            'payload' => pack('v2', count($triangles), count($local)).Packing::longs(array_keys($local)).Packing::doubles($all).$bytes.Packing::longs($triangles).Packing::shorts($tags),
         ];
     }
 

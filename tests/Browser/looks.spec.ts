@@ -197,7 +197,7 @@ test('a material is given another colour, then a picture of one\'s own, and can 
     await page.getByRole('radio', { name: 'Lineage' }).click()
     await expect(page.getByText(`Paint ${name}: #10a020`)).toBeVisible()
     await page.getByRole('button', { name: 'Edit step 1' }).click()
-    await expect(dialog).toContainText(`Step 1: paint ${name}`)
+    await expect(dialog).toContainText(`Step 1: paint “${name}”`)
     const noise = execFileSync('php', ['-d', 'memory_limit=1G', '-r', `require "vendor/autoload.php"; mt_srand(5); $pixels = ""; for ($i = 0; $i < 1200 * 1200; $i++) { $pixels .= chr(mt_rand(0, 60)).chr(mt_rand(0, 60)).chr(mt_rand(150, 255)); }
         echo Isotome\\Format\\PngWriter::of(1200, 1200, $pixels);`], { maxBuffer: 2 ** 26 })
     expect(noise.length).toBeGreaterThan(1_000_000)

@@ -179,7 +179,7 @@ final class BodiesTest extends TestCase
     public function test_blocks_give_the_mesh_back_and_its_section_from_the_blocks_that_are_touched(): void
     {
         foreach ([Solids::torus(20, 7, 60, 40), Solids::box(1, 2, 3), Solids::nest(4)] as $mesh) {
-            $blocks = [...Blocks::of($mesh)];
+            $blocks = Blocks::of($mesh);
             $payloads = array_column($blocks, 'payload');
             self::assertEquals($mesh, Blocks::whole($payloads, $mesh->vertexCount(), $mesh->triangleCount()));
             self::assertEquals($mesh, Blocks::whole(array_reverse($payloads), $mesh->vertexCount(), $mesh->triangleCount()));

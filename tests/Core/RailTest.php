@@ -43,7 +43,7 @@ final class RailTest extends TestCase
         $size = max($whole->size());
         $centre = [($whole->min[0] + $whole->max[0]) / 2, ($whole->min[1] + $whole->max[1]) / 2, ($whole->min[2] + $whole->max[2]) / 2];
         $volume = abs(Volume::of($mesh));
-        $blocks = [...Blocks::of($mesh)];
+        $blocks = Blocks::of($mesh);
         $blades = new Blades($mesh, 77);
         foreach ([$blades->anywhere(), $blades->anywhere(), $blades->unlucky(), $blades->unlucky()] as $plane) {
             $sides = new EitherSide($plane, $centre);

@@ -16,7 +16,7 @@ final class SignalsTest extends TestCase
     public function test_signals_do_not_change_results(): void
     {
         $process = proc_open([
-            PHP_BINARY, '-d', 'memory_limit=2G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=function', '-d', 'opcache.jit_buffer_size=128M', '-d', 'opcache.file_update_protection=0', '-d', 'max_execution_time=0',
+            PHP_BINARY, '-d', 'memory_limit=2G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=128M', '-d', 'opcache.file_update_protection=0', '-d', 'max_execution_time=0',
             dirname(__DIR__).'/Support/under-signals.php',
         ], [1 => ['pipe', 'w']], $pipes);
         self::assertIsResource($process);

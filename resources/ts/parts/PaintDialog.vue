@@ -31,7 +31,7 @@ function own(files: FileList | null) {
 </script>
 
 <template>
-    <ElDialog :model-value="paint.open" :title="editing === undefined ? `Paint ${paint.material}` : `Step ${editing}: paint ${paint.material}`" width="520" @update:model-value="paint.close()">
+    <ElDialog :model-value="paint.open" :title="editing === undefined ? `Paint “${paint.material}”` : `Step ${editing}: paint “${paint.material}”`" width="520" @update:model-value="paint.close()">
         <ChoiceRow :model-value="paint.look" :options="looks" label="Look of the material" @update:model-value="choose" />
         <input ref="picker" type="file" accept=".png,.jpg,.jpeg,.webp" class="file" aria-label="Picture for the material" tabindex="-1" @change="own(($event.target as HTMLInputElement).files)">
         <p v-if="paint.look === 'colour'" class="line">
@@ -58,6 +58,10 @@ function own(files: FileList | null) {
 </template>
 
 <style scoped>
+:deep(.el-checkbox) {
+    --el-checkbox-checked-text-color: var(--ink);
+}
+
 p {
     margin: 0 0 10px;
 }
