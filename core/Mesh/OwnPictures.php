@@ -107,20 +107,22 @@ final readonly class OwnPictures
         $count = $skin->triangles();
         for ($t = 0; $t < $count; $t += self::CHUNK) {
             $some = min(self::CHUNK, $count - $t);
+            $materials = Packing::ofLongs(substr($skin->materials, 4 * $t, 4 * $some));
+            $sheets = [];
+            foreach ($materials as $material) {
+                $sheets[] = $by[$material][0] ?? 0;
+            }
+            $numbers .= pack('C*', ...$sheets);
+            if ($isPlain) {
+                $coordinates .= pack('g*', ...(array) unpack('e*', substr($skin->layers[$first]->bytes, 48 * $t, 48 * $some)));
+
+                continue;
+            }
             $of = [];
             foreach ($layers as $name) {
                 /** @var array<int, float> $values */
                 $values = unpack('e*', substr($skin->layers[$name]->bytes, 48 * $t, 48 * $some));
                 $of[$name] = array_values($values);
-            }
-            $materials = Packing::ofLongs(substr($skin->materials, 4 * $t, 4 * $some));
-            foreach ($materials as $material) {
-                $numbers .= chr($by[$material][0] ?? 0);
-            }
-            if ($isPlain) {
-                $coordinates .= pack('g*', ...$of[$first]);
-
-                continue;
             }
             $placed = [];
             foreach ($materials as $n => $material) {

@@ -2,7 +2,11 @@
 
 declare(strict_types=1);
 
-/** How often 256 are full; see tests/Core/JitTest.php. */
+/**
+ * How often 256 are full; see tests/Core/JitTest.php.
+ *
+ * @param  list<int>  $values
+ */
 function full(array $values): int
 {
     $full = $used = $count = 0;
