@@ -2,6 +2,8 @@ import { expect, test } from '@playwright/test'
 import { dragGrip, drop, field, held, hold, letGo, pieces, project, sentence, still, stl, type } from './helpers'
 
 test.afterEach(letGo)
+// What is still asked when a test ends is of no interest any more.
+test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
 
 test('the rim tilts the blade in steps of 5 degrees', async ({ page }) => {
     await project(page, 'post', 'rim post')

@@ -1,6 +1,9 @@
 import { expect, test } from '@playwright/test'
 import { field, held, hold, letGo, pieces, project, sentence } from './helpers'
 
+// What is still asked when a test ends is of no interest any more.
+test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
+
 // What a person is told when something goes wrong, and how the page is used by keys.
 
 test('a number that cannot be taken is put back with a word', async ({ page }) => {

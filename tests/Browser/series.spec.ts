@@ -1,6 +1,9 @@
 import { expect, test, type Page } from '@playwright/test'
 import { card, cut, field, pieces, project, sentence, type } from './helpers'
 
+// What is still asked when a test ends is of no interest any more.
+test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
+
 /** Where the rail is, once it is at rest: its settings and its labels may still be taking their places. */
 async function rail(page: Page) {
     let box = await page.locator('[data-part=rail]').boundingBox()

@@ -1,6 +1,9 @@
 import { expect, test, type Page } from '@playwright/test'
 import { card, drop, project, stl, still, viewBox } from './helpers'
 
+// What is still asked when a test ends is of no interest any more.
+test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
+
 const size = (page: Page, name: string) => card(page, name).locator('.numbers').first()
 
 test('a post is turned about an axis, told before, exact, and its turn is edited', async ({ page }) => {
