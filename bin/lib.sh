@@ -30,6 +30,8 @@ system_packages() {
     need zip php8.2-zip
     need xml php8.2-xml
     need mbstring php8.2-mbstring
+    # Whole numbers of any size, for what rounding cannot decide.
+    need gmp php8.2-gmp
     # What serves; without it the plain server does, for development.
     local tool
     for tool in nginx:nginx-light php-fpm8.2:php8.2-fpm supervisord:supervisor; do
@@ -46,7 +48,7 @@ system_packages() {
     if [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; then
         echo "Installing ${packages[*]}"
         patiently debian_packages || return 1
-    elif php -m | grep -qix pdo_sqlite && php -m | grep -qix zip && [ "${1:-}" != tests ]; then
+    elif php -m | grep -qix pdo_sqlite && php -m | grep -qix zip && php -m | grep -qix gmp && [ "${1:-}" != tests ]; then
         echo "Missing: ${packages[*]}; install them as root (apt-get install ${packages[*]}) for serving as it is meant."
     else
         echo "Missing: ${packages[*]}. Install them (apt-get install ${packages[*]}) and start again." >&2

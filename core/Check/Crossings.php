@@ -20,7 +20,7 @@ final readonly class Crossings
     private const FILTER = ErrorBound::TRIANGLE_TO_PLANE;
 
     /**
-     * @param  list<array{int, int}>  $pairs  triangle numbers, lower first; at most MOST_PAIRS
+     * @param  list<array{int, int}>  $pairs  triangle numbers, lower first; at most so many as were asked for
      * @param  array<int, true>  $faces  every triangle that crosses another
      */
     private function __construct(
@@ -35,7 +35,7 @@ final readonly class Crossings
     private const AT_A_TIME = 16_384;
 
     /** @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel */
-    public static function of(Mesh $mesh, ?Tree $tree = null, ?Closure $progress = null): self
+    public static function of(Mesh $mesh, ?Tree $tree = null, ?Closure $progress = null, int $most = self::MOST_PAIRS): self
     {
         if ($mesh->isEmpty()) {
             return new self([], []);
@@ -49,7 +49,7 @@ final readonly class Crossings
             foreach (self::meeting($mesh, $tree->order, $planes, $reach, $some) as [$t, $s]) {
                 $faces[$t] = true;
                 $faces[$s] = true;
-                if (count($pairs) < self::MOST_PAIRS) {
+                if (count($pairs) < $most) {
                     $pairs[] = $t < $s ? [$t, $s] : [$s, $t];
                 }
             }

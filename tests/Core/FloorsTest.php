@@ -16,7 +16,7 @@ final class FloorsTest extends TestCase
     private const FLOORS = [
         ['Exception', 'Schema', 'Geometry'],
         ['Mesh'],
-        ['Check', 'Seal', 'Measure', 'Format'],
+        ['Check', 'Seal', 'Measure', 'Format', 'Solid'],
         ['Mend'],
         ['Cut', 'Cells', 'Mirror'],
         ['Fit'],

@@ -1,0 +1,172 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Isotome\Check\Crossings;
+use Isotome\Geometry\Chance;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
+use Isotome\Solid\Combined;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\SolidPairs;
+use Tests\Support\Solids;
+
+/** Bodies united, subtracted and what they have in common, in lucky and unlucky positions. */
+final class CombinedTest extends TestCase
+{
+    /** @return array<string, list<array{Mesh, list<int>}>> */
+    private static function all(Mesh $one, Mesh $other): array
+    {
+        return ['united' => Combined::unite([$one, $other]), 'common' => Combined::common([$one, $other]), 'subtracted' => Combined::subtract([$one, $other], 5)];
+    }
+
+    /** Parts that touch have vertices of their own there; for the test of crossings these are one again. */
+    private static function welded(Mesh $mesh): Mesh
+    {
+        $known = $xyz = [];
+        $number = [];
+        foreach (array_chunk($mesh->xyz, 3) as $place) {
+            $key = pack('d3', ...$place);
+            if (! isset($known[$key])) {
+                $known[$key] = count($known);
+                array_push($xyz, ...$place);
+            }
+            $number[] = $known[$key];
+        }
+
+        return Mesh::of($xyz, array_map(static fn (int $v): int => $number[$v], $mesh->corners));
+    }
+
+    /** @param  list<array{Mesh, list<int>}>  $bodies */
+    private static function volume(array $bodies, bool $mayTouch = false): float
+    {
+        $volume = 0.0;
+        foreach ($bodies as [$body]) {
+            self::assertTrue(EdgeCheck::of($body)->isWatertight());
+            // A body that touches itself along an edge has a vertex more there, which lies on the edge.
+            self::assertTrue($mayTouch || Crossings::of(self::welded($body))->pairs === []);
+            $own = Volume::measure($body)->volume;
+            self::assertGreaterThan(0.0, $own);
+            $volume += $own;
+        }
+
+        return $volume;
+    }
+
+    /** @return iterable<string, array{Mesh, array{float, float, float}, array{int, int, int}}> a second box; volumes and bodies of what is united, common, subtracted */
+    public static function boxes(): iterable
+    {
+        $box = static fn (float $x0, float $y0, float $z0, float $x1, float $y1, float $z1): Mesh => Solids::box($x1 - $x0, $y1 - $y0, $z1 - $z0, [$x0, $y0, $z0]);
+        yield 'corners within each other' => [$box(1, 1, 1, 3, 3, 3), [15.0, 1.0, 7.0], [1, 1, 1]];
+        yield 'flush, face to face' => [$box(2, 0, 0, 4, 2, 2), [16.0, 0.0, 8.0], [1, 0, 1]];
+        yield 'the same' => [$box(0, 0, 0, 2, 2, 2), [8.0, 8.0, 0.0], [1, 1, 0]];
+        yield 'inside' => [$box(0.5, 0.5, 0.5, 1, 1, 1), [8.0, 0.125, 7.875], [1, 1, 1]];
+        yield 'inside, flush in a corner' => [$box(0, 0, 0, 1, 1, 1), [8.0, 1.0, 7.0], [1, 1, 1]];
+        yield 'touching along an edge' => [$box(2, 2, 0, 4, 4, 2), [16.0, 0.0, 8.0], [2, 0, 1]];
+        yield 'touching in a corner' => [$box(2, 2, 2, 3, 3, 3), [9.0, 0.0, 8.0], [2, 0, 1]];
+        yield 'right through' => [$box(0.5, 0.5, -1, 1.5, 1.5, 3), [10.0, 2.0, 6.0], [1, 1, 1]];
+        yield 'right through, in two' => [$box(0.5, -1, -1, 1.5, 3, 3), [20.0, 4.0, 4.0], [1, 1, 2]];
+        yield 'apart' => [$box(5, 5, 5, 6, 6, 6), [9.0, 0.0, 8.0], [2, 0, 1]];
+        yield 'a smaller face on a larger one' => [$box(2, 0.5, 0.5, 3, 1.5, 1.5), [9.0, 0.0, 8.0], [1, 0, 1]];
+        yield 'one layer off' => [$box(0, 0, 1, 2, 2, 3), [12.0, 4.0, 4.0], [1, 1, 1]];
+    }
+
+    /**
+     * @param  array{float, float, float}  $volumes
+     * @param  array{int, int, int}  $bodies
+     */
+    #[DataProvider('boxes')]
+    public function test_two_boxes(Mesh $other, array $volumes, array $bodies): void
+    {
+        $one = Solids::box(2, 2, 2);
+        $made = self::all($one, $other);
+        self::assertEqualsWithDelta($volumes, array_values(array_map(self::volume(...), $made)), 1e-12);
+        self::assertSame($bodies, array_values(array_map(count(...), $made)));
+    }
+
+    /** Bodies of unit cells: whole numbers tell how much is left. Faces, edges and corners lie on each other everywhere. */
+    public function test_bodies_of_cells_have_exactly_the_cells_that_they_should(): void
+    {
+        $chance = new Chance(77);
+        $crowded = 0;
+        for ($round = 0; $round < 25; $round++) {
+            $full = [];
+            foreach ([0, 1] as $which) {
+                for ($cell = 0; $cell < 27; $cell++) {
+                    $full[$which][$cell] = $chance->uniform() < 0.55;
+                }
+            }
+            $mesh = static fn (int $which): Mesh => Solids::cells(3, 3, 3, static fn (int $x, int $y, int $z): bool => $full[$which][9 * $x + 3 * $y + $z]);
+            $count = static fn (callable $rule): float => (float) count(array_filter(range(0, 26), static fn (int $cell): bool => $rule($full[0][$cell], $full[1][$cell])));
+            $made = array_map(static fn (array $bodies): float => self::volume($bodies, true), self::all($mesh(0), $mesh(1)));
+            self::assertEqualsWithDelta([$count(static fn (bool $a, bool $b): bool => $a || $b), $count(static fn (bool $a, bool $b): bool => $a && $b), $count(static fn (bool $a, bool $b): bool => $a && ! $b)], array_values($made), 1e-12, "round $round");
+            $crowded += $made['common'] > 3 ? 1 : 0;
+        }
+        self::assertGreaterThan(20, $crowded);
+    }
+
+    /** Any bodies in any position; as many as one likes: bench/fuzz-solid.php. */
+    public function test_volumes_add_up(): void
+    {
+        $pairs = new SolidPairs(20);
+        for ($n = 0; $n < 40; $n++) {
+            [$one, $other] = $pairs->next();
+            self::assertSame([], SolidPairs::faults($one, $other), "pair $n");
+        }
+    }
+
+    public function test_a_body_that_crosses_itself_is_one_without_inner_walls(): void
+    {
+        $crossed = Solids::together(Solids::box(2, 2, 2), Solids::box(2, 2, 2, [1.0, 1.0, 1.0]), Solids::box(2, 2, 2));
+        [[$body]] = $bodies = Combined::unite([$crossed]);
+        self::assertCount(1, $bodies);
+        self::assertEqualsWithDelta(15.0, self::volume($bodies), 1e-12);
+        self::assertSame(36, $body->triangleCount());
+        // An inside-out shell is a hole in what is around it, and nothing by itself.
+        self::assertEqualsWithDelta(64.0 - 8.0, self::volume(Combined::unite([Solids::together(Solids::box(4, 4, 4), Solids::insideOut(Solids::box(2, 2, 2, [1.0, 1.0, 1.0])))])), 1e-12);
+        self::assertSame([], Combined::unite([Solids::insideOut(Solids::box(2, 2, 2))]));
+    }
+
+    public function test_what_was_not_crossed_stays_as_it_is(): void
+    {
+        $one = Solids::sphere(10, 3);
+        $drill = Solids::moved(Solids::prism([[-1.0, -1.0], [1.0, -1.0], [1.0, 1.0], [-1.0, 1.0]], 30.0), 0.1, 0.2, 0.3, 1.0, [0.5, 0.2, -15.0]);
+        [[$body, $of]] = Combined::subtract([$one, $drill], 9);
+        self::assertSame([0, 1], $of);
+        $places = array_flip(array_map(static fn (array $p): string => pack('d3', ...$p), array_chunk($one->xyz, 3)));
+        $kept = count(array_filter(array_chunk($body->xyz, 3), static fn (array $p): bool => isset($places[pack('d3', ...$p)])));
+        self::assertGreaterThan(0.9 * $one->vertexCount(), $kept);
+        // The drill leaves inside faces, the ball keeps its skin.
+        self::assertEqualsCanonicalizing([0, 9], array_values(array_unique($body->tags)));
+        foreach ($body->tags as $t => $tag) {
+            $far = 0.0;
+            for ($k = 0; $k < 3; $k++) {
+                $v = 3 * $body->corners[3 * $t + $k];
+                $far = max($far, sqrt($body->xyz[$v] ** 2 + $body->xyz[$v + 1] ** 2 + $body->xyz[$v + 2] ** 2));
+            }
+            self::assertTrue($tag === 9 || $far > 9.5);
+        }
+    }
+
+    public function test_many_at_once(): void
+    {
+        $parts = [];
+        for ($n = 0; $n < 12; $n++) {
+            $parts[] = Solids::moved(Solids::box(2, 1, 1), 0, 0, 0.3 * $n, 1.0, [1.4 * $n, 0.2 * $n, 0.0]);
+        }
+        $bodies = Combined::unite($parts);
+        self::assertCount(1, $bodies);
+        self::assertSame(range(0, 11), $bodies[0][1]);
+        $volume = self::volume($bodies);
+        // One after the other comes to the same.
+        $whole = $parts[0];
+        foreach (array_slice($parts, 1) as $part) {
+            $whole = Combined::unite([$whole, $part])[0][0];
+        }
+        self::assertEqualsWithDelta($volume, Volume::measure($whole)->volume, 1e-9);
+    }
+}

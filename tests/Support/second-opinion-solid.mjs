@@ -1,0 +1,19 @@
+// A second opinion on uniting and subtracting: the npm package manifold-3d (general-purpose solid geometry, Apache-2.0).
+// Reads a JSON list of pairs of STL files of 32-bit floats and prints volumes, areas, and the numbers of shells and handles.
+import { readFileSync } from 'node:fs'
+import Module from 'manifold-3d'
+import { readStl } from './read-stl.mjs'
+
+const library = await Module()
+library.setup()
+const { Manifold, Mesh } = library
+
+const answers = JSON.parse(readFileSync(process.argv[2], 'utf8')).map(([one, other]) => {
+    const [a, b] = [new Manifold(readStl(one, Mesh)), new Manifold(readStl(other, Mesh))]
+    const describe = (solid) => {
+        const shells = solid.decompose()
+        return { volume: solid.volume(), area: solid.surfaceArea(), shells: shells.length, handles: shells.reduce((sum, shell) => sum + shell.genus(), 0) }
+    }
+    return { united: describe(a.add(b)), common: describe(a.intersect(b)), subtracted: describe(a.subtract(b)) }
+})
+console.log(JSON.stringify(answers))
