@@ -33,9 +33,21 @@ abstract class MeshCommand extends Command
 
     protected function mesh(InputInterface $input, Units $units = Units::Millimetres): ReadMesh
     {
-        $path = $this->text($input, 'input');
+        return $this->read($this->text($input, 'input'), $units);
+    }
 
+    protected function read(string $path, Units $units): ReadMesh
+    {
         return MeshFile::read($path, $units, null, Companions::beside($path));
+    }
+
+    /** @return non-empty-list<string> the files that are named as input */
+    protected function paths(InputInterface $input): array
+    {
+        $given = $input->getArgument('input');
+        $paths = array_values(array_filter(is_array($given) ? $given : [$given], is_string(...)));
+
+        return $paths === [] ? throw new BadCommand('There is no mesh; name a file.') : $paths;
     }
 
     /** What a file holds besides and is not read, or what the other format does not keep, is said, but not among the results. */

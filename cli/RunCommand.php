@@ -8,6 +8,7 @@ use Isotome\Exception\BadCommand;
 use Isotome\Format\InsideLook;
 use Isotome\Format\MeshFile;
 use Isotome\Format\Stuff;
+use Isotome\Format\Units;
 use Isotome\Operation\Manifest;
 use Isotome\Operation\Names;
 use Isotome\Operation\Recipe;
@@ -22,13 +23,13 @@ use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\ConsoleOutputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 
-#[AsCommand('run', 'Runs a recipe on a mesh and writes the pieces and manifest.json')]
+#[AsCommand('run', 'Runs a recipe on one mesh or several and writes the pieces and manifest.json')]
 final class RunCommand extends MeshCommand
 {
     protected function configure(): void
     {
         $this->addArgument('recipe', InputArgument::REQUIRED, 'A recipe, JSON')
-            ->addArgument('input', InputArgument::REQUIRED, 'A mesh: stl, obj, ply, off, 3mf or glb')
+            ->addArgument('input', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'A mesh, or several: stl, obj, ply, off, 3mf or glb')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the pieces; it is made when missing')
             ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the pieces: stl, obj, ply, off, 3mf or glb', 'stl')
             ->addOption('together', null, InputOption::VALUE_NONE, 'One file with an object for every piece: obj, 3mf or glb')
@@ -62,13 +63,7 @@ final class RunCommand extends MeshCommand
         if (file_exists($out) && ! is_dir($out)) {
             throw new BadCommand("--out names $out, which is a file; name a folder.");
         }
-        $read = $this->mesh($input, $recipe->units);
-        $this->sayLeftOut($read, $as, $output);
-        $file = basename($this->text($input, 'input'));
-        $runner = Runner::on(pathinfo($file, PATHINFO_FILENAME), $read->mesh, $read->parts);
-        $triangles = $read->mesh->triangleCount();
-        // The runner lets go of it when it is cut: then it is gone before the pieces are written.
-        unset($read);
+        [$runner, $file, $triangles] = $this->stock($this->paths($input), $recipe->units, $as, $output);
         $terminal = $output instanceof ConsoleOutputInterface && stream_isatty(STDERR) ? new ProgressBar($output->getErrorOutput(), 100 * count($recipe->steps)) : null;
         foreach ($recipe->steps as $n => $step) {
             $runner->run($step, $terminal === null ? null : static function (float $share) use ($terminal, $n): void {
@@ -79,6 +74,32 @@ final class RunCommand extends MeshCommand
         $document = $this->write($out, $recipe->toArray(), $file, $triangles, $runner, $as, $isTogether, $density === null ? null : (float) $density, $inside);
 
         return $this->say($input, $output, $document, $runner->records());
+    }
+
+    /**
+     * Every file is stock under its own name; a file of several parts gives one for each.
+     *
+     * @param  non-empty-list<string>  $paths
+     * @return array{Runner, string, int} with the name of the first file, and the triangles of all
+     */
+    private function stock(array $paths, Units $units, string $as, OutputInterface $output): array
+    {
+        $stock = [];
+        $triangles = 0;
+        foreach ($paths as $path) {
+            $read = $this->read($path, $units);
+            $this->sayLeftOut($read, $as, $output);
+            $triangles += $read->mesh->triangleCount();
+            foreach ($read->parts === [] ? [pathinfo($path, PATHINFO_FILENAME) => $read->mesh] : $read->parts as $name => $mesh) {
+                if (isset($stock[$name])) {
+                    throw new BadCommand("Two inputs are called $name; rename one of the files, so that the recipe can tell them apart.");
+                }
+                $stock[$name] = $mesh;
+            }
+        }
+
+        // The runner lets go of them when they are cut: then they are gone before the pieces are written.
+        return [Runner::on((string) array_key_first($stock), reset($stock) ?: throw new BadCommand('There is no mesh; name a file.'), $stock), basename($paths[0]), $triangles];
     }
 
     private function inside(InputInterface $input): ?InsideLook

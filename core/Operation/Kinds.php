@@ -31,6 +31,9 @@ final class Kinds
         Kind\TurnStep::class,
         Kind\StandStep::class,
         Kind\PaintStep::class,
+        Kind\UniteStep::class,
+        Kind\CommonStep::class,
+        Kind\SubtractStep::class,
     ];
 
     /** @var list<class-string<Step>> kinds that only tests know */

@@ -160,9 +160,15 @@ abstract class Step
         return $this->settings['of'] ?? ['*'];
     }
 
-    final public function takes(string $name): bool
+    public function takes(string $name): bool
     {
-        foreach ($this->of() as $pattern) {
+        return self::isNamed($name, $this->of());
+    }
+
+    /** @param  list<string>  $patterns */
+    final protected static function isNamed(string $name, array $patterns): bool
+    {
+        foreach ($patterns as $pattern) {
             if ($pattern === '*' || $pattern === $name) {
                 return true;
             }

@@ -129,4 +129,46 @@ final class CommandLineTest extends TestCase
         self::assertFileDoesNotExist($this->path('never.stl'));
         self::assertSame([], glob($this->path('*partial*')));
     }
+
+    public function test_unite_makes_one_solid_of_several_files(): void
+    {
+        foreach (['one' => Solids::box(2, 2, 2), 'two' => Solids::box(2, 2, 2, [1.0, 1.0, 1.0]), 'three' => Solids::box(1, 1, 1, [9.0, 0.0, 0.0])] as $name => $mesh) {
+            StlWriter::write($mesh, $this->path("$name.stl"));
+        }
+        [$code, $out, $error] = $this->isotome('unite', $this->path('one.stl'), $this->path('two.stl'), $this->path('three.stl'), $this->path('all.stl'), '--json');
+        $document = json_decode($out, true);
+        self::assertSame([0, ''], [$code, $error]);
+        self::assertSame([['one.stl', 'two.stl', 'three.stl'], 'all.stl', 3, 2, 48, true], [$document['files'], $document['output'], $document['meshes'], $document['bodies'], $document['triangles'], $document['watertight']]);
+        self::assertEqualsWithDelta(16.0, Volume::measure(StlReader::read($this->path('all.stl'))->mesh)->volume, 1e-9);
+        // Of one file that crosses itself.
+        StlWriter::write(Solids::together(Solids::box(2, 2, 2), Solids::box(2, 2, 2, [1.0, 1.0, 1.0])), $this->path('crossed.stl'));
+        [$code, $out] = $this->isotome('unite', $this->path('crossed.stl'), $this->path('solid.stl'));
+        self::assertSame([0, "solid.stl: 1 meshes, 1 body, 36 triangles, 15.000 mm³, watertight\n"], [$code, $out]);
+        foreach ([
+            [[$this->path('one.stl')], 'isotome: The output is missing; name one mesh or several, and last the file to write.'],
+            [[$this->path('one.stl'), $this->path('one.stl')], 'isotome: The output is one of the inputs; name another file, so that the original stays.'],
+            [[$this->path('one.stl'), $this->path('all.doc')], 'isotome: The file all.doc is not named as one of the formats'],
+        ] as [$arguments, $says]) {
+            [$code, $out, $error] = $this->isotome('unite', ...$arguments);
+            self::assertSame([2, ''], [$code, $out]);
+            self::assertStringStartsWith($says, $error);
+        }
+        $box = Solids::box(1, 1, 1);
+        StlWriter::write(\Isotome\Mesh\Mesh::of($box->xyz, array_slice($box->corners, 3)), $this->path('open.stl'));
+        [$code, , $error] = $this->isotome('unite', $this->path('one.stl'), $this->path('open.stl'), $this->path('none.stl'));
+        self::assertSame([2, "isotome: open.stl is not watertight (3 edges); mend it first.\n", false], [$code, $error, is_file($this->path('none.stl'))]);
+    }
+
+    public function test_run_takes_several_files_and_subtracts_one_from_another(): void
+    {
+        StlWriter::write(Solids::box(4, 4, 4), $this->path('plate.stl'));
+        StlWriter::write(Solids::box(2, 2, 6, [1.0, 1.0, -1.0]), $this->path('post.stl'));
+        [$code, $out] = $this->isotome('run', $this->recipe(['do' => 'subtract', 'of' => ['plate'], 'with' => ['post']]), $this->path('plate.stl'), $this->path('post.stl'), '--out', $this->path('out'), '--json');
+        $document = json_decode($out, true);
+        self::assertSame([0, ['plate-A']], [$code, array_column($document['pieces'], 'name')]);
+        self::assertEqualsWithDelta(48.0, $document['pieces'][0]['volume_mm3'], 1e-9);
+        self::assertSame(['plate', 'post'], $document['pieces'][0]['parents']);
+        [$code, , $error] = $this->isotome('run', $this->recipe(['do' => 'unite']), $this->path('plate.stl'), $this->path('plate.stl'), '--out', $this->path('again'));
+        self::assertSame([2, "isotome: Two inputs are called plate; rename one of the files, so that the recipe can tell them apart.\n"], [$code, $error]);
+    }
 }

@@ -10,7 +10,7 @@ final class Steps
     /** @return array<string, array<string, mixed>> */
     public static function all(): array
     {
-        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends(), ...self::turns(), ...self::paints()];
+        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends(), ...self::turns(), ...self::paints(), ...self::combined()];
     }
 
     /** @return array<string, array<string, mixed>> */
@@ -83,6 +83,16 @@ final class Steps
         return [
             'paint' => ['do' => 'paint', 'of' => ['*'], 'material' => 'painted clay', 'colour' => '#b06a44'],
             'picture' => ['do' => 'paint', 'of' => ['*'], 'material' => 'painted clay', 'picture' => 'stone', 'times' => 2.5],
+        ];
+    }
+
+    /** @return array<string, array<string, mixed>> */
+    public static function combined(): array
+    {
+        return [
+            'unite' => ['do' => 'unite', 'of' => ['*']],
+            'common' => ['do' => 'common', 'of' => ['*']],
+            'subtract' => ['do' => 'subtract', 'of' => ['*'], 'with' => ['post'], 'spend' => false],
         ];
     }
 }

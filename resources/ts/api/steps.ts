@@ -23,6 +23,9 @@ export interface RecipeOfIsotomeVersion1 {
         | TurnStep
         | StandStep
         | PaintStep
+        | UniteStep
+        | CommonStep
+        | SubtractStep
     )[]
 }
 /**
@@ -938,6 +941,44 @@ export interface PaintStep {
      */
     times?: number
 }
+/**
+ * Several pieces become one
+ */
+export interface UniteStep {
+    do: 'unite'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+}
+/**
+ * What several pieces have in common
+ */
+export interface CommonStep {
+    do: 'common'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+}
+/**
+ * Pieces taken out of others
+ */
+export interface SubtractStep {
+    do: 'subtract'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * The pieces that are taken out of the others, by name
+     */
+    with: string[]
+    /**
+     * Whether these are used up
+     */
+    spend?: boolean
+}
 
 export type StepKind =
     | FlatStep
@@ -959,3 +1000,6 @@ export type StepKind =
     | TurnStep
     | StandStep
     | PaintStep
+    | UniteStep
+    | CommonStep
+    | SubtractStep

@@ -1,0 +1,104 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Operation\Kind;
+
+use Isotome\Exception\BadBlade;
+use Isotome\Mesh\Mesh;
+use Isotome\Operation\Applied;
+use Isotome\Operation\Done;
+use Isotome\Operation\Given;
+use Isotome\Operation\Names;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Report;
+use Isotome\Operation\Words;
+use Isotome\Operation\Work;
+use Isotome\Schema\Schema;
+use Isotome\Solid\Combined;
+
+/** Takes pieces out of others. What they leave is inside; they themselves are used up, or stay. */
+final class SubtractStep extends CombiningStep
+{
+    public static function form(): array
+    {
+        return ['do' => ['subtract']];
+    }
+
+    public static function schema(): array
+    {
+        return ['title' => 'Pieces taken out of others', ...Schema::object([
+            'do' => Schema::word('subtract'), 'of' => Schema::of(),
+            'with' => ['title' => 'The pieces that are taken out of the others, by name', ...array_diff_key(Schema::names(), ['title' => true])],
+            'spend' => Schema::yesNo('Whether these are used up', true),
+        ], ['do', 'with'])];
+    }
+
+    public function takes(string $name): bool
+    {
+        return parent::takes($name) || $this->isTool($name);
+    }
+
+    private function isTool(string $name): bool
+    {
+        /** @var list<string> $with */
+        $with = $this->settings['with'];
+
+        return self::isNamed($name, $with);
+    }
+
+    public function apply(array $pieces, Work $work): Applied
+    {
+        self::refuseOpen($pieces, $work->at);
+        $tools = array_values(array_filter($pieces, fn (Piece $piece): bool => $this->isTool($piece->name)));
+        $targets = array_values(array_filter($pieces, fn (Piece $piece): bool => ! $this->isTool($piece->name)));
+        $isSpent = $this->settings['spend'] === true;
+        $took = $gave = [];
+        foreach ($tools === [] ? [] : $targets as $n => $target) {
+            $part = $work->part($n, count($targets));
+            $bodies = Combined::subtract([$target->mesh, ...array_map(static fn (Piece $tool): Mesh => $tool->mesh, $tools)], $work->number, $part->closure());
+            if (count($bodies) === 1 && $bodies[0][1] === [0] && $bodies[0][0]->triangleCount() === $target->mesh->triangleCount()) {
+                continue;
+            }
+            if ($bodies === []) {
+                throw new BadBlade("{$work->at}: nothing would be left of {$target->name}; take it out of of, or move what is taken out.");
+            }
+            $took[] = $target->name;
+            foreach ($bodies as $k => [$body]) {
+                // What was used up lives again with what was made of it.
+                $gave[] = $isSpent ? Given::madeOf([$target, ...$tools], $body, Names::child($target->name, $k)) : Given::partOf($target, $body);
+            }
+        }
+        if ($gave !== [] && $isSpent) {
+            array_push($took, ...array_map(static fn (Piece $tool): string => $tool->name, $tools));
+        }
+
+        return new Applied($took, $gave, new Report);
+    }
+
+    public function refusal(array $pieces, string $at): string
+    {
+        $tools = array_filter($pieces, fn (Piece $piece): bool => $this->isTool($piece->name));
+
+        return match (true) {
+            $tools === [] => "$at.with names no piece that is there; name pieces to be taken out.",
+            count($tools) === count($pieces) => "$at takes all its pieces out of nothing; name others in of.",
+            default => "$at: what is to be taken out meets none of the others; move it until it does.",
+        };
+    }
+
+    public function what(): string
+    {
+        return 'the subtracting';
+    }
+
+    public function doing(): string
+    {
+        return 'subtracting';
+    }
+
+    public function said(Done $done): string
+    {
+        return 'Subtracted: '.Words::pieces([$done]);
+    }
+}
