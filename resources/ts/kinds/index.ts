@@ -1,6 +1,7 @@
 import type { StepSettings } from '../api/types'
 import { useBlade } from '../stores/blade'
 import { cells } from './cells'
+import { combine } from './combine'
 import type { Kind } from './Kind'
 import { mend } from './mend'
 import { mirror } from './mirror'
@@ -9,7 +10,7 @@ import { planes } from './planes'
 import { turn } from './turn'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, cells, mirror, turn, mend, paint]
+export const KINDS: Kind[] = [planes, cells, mirror, turn, mend, paint, combine]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref } from 'vue'
 import type { Piece } from '../api/types'
 import { count, fitWords, size, volume } from '../format'
+import { useCombine } from '../stores/combine'
 import { title, useProject } from '../stores/project'
 import { useSettings, type Sorting } from '../stores/settings'
 import MaterialList from './MaterialList.vue'
@@ -96,6 +97,7 @@ function recolour(piece: Piece, colour: string) {
             <template v-if="store.picked.length">
                 <span>{{ store.picked.length }} picked</span>
                 <button class="link" @click="store.hide(store.picked)">hide</button>
+                <button v-if="store.picked.length > 1" class="link" :disabled="store.busy" title="Unite them, take some out of the others, or keep what they have in common" @click="useCombine().start()">combine…</button>
                 <button class="link" @click="store.picked = []">none</button>
             </template>
             <button v-if="wanted" class="link" @click="store.picked = listed.map((piece) => piece.id)">pick {{ listed.length }} found</button>
