@@ -2,6 +2,8 @@ import { expect, test } from '@playwright/test'
 import { dragGrip, drop, field, held, hold, letGo, pieces, project, sentence, still, stl, type } from './helpers'
 
 test.afterEach(letGo)
+// Requests that are under way when interception begins may be lost: so it is on from the beginning.
+test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
 // What is still asked when a test ends is of no interest any more.
 test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
 

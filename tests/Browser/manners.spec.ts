@@ -1,6 +1,8 @@
 import { expect, test } from '@playwright/test'
 import { field, held, hold, letGo, pieces, project, sentence } from './helpers'
 
+// Requests that are under way when interception begins may be lost: so it is on from the beginning.
+test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
 // What is still asked when a test ends is of no interest any more.
 test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
 
