@@ -43,6 +43,16 @@ test('a refusal is the sentence of the server; without one there is a sentence a
     expect(await message(api.project(1))).toBe('Isotome did not answer this as it should (500); try again.')
     globalThis.fetch = () => Promise.reject(new TypeError('Failed to fetch'))
     expect(await message(api.shelf())).toBe('Isotome does not answer; check that it is still running, then try again.')
+    // What never comes, and what comes in part.
+    let signal: AbortSignal | null | undefined
+    globalThis.fetch = (_, init) => {
+        signal = init?.signal
+        return Promise.reject(new DOMException('late', 'TimeoutError'))
+    }
+    expect(await message(api.project(1))).toBe('Isotome does not answer; check that it is still running, then try again.')
+    expect(signal?.aborted).toBe(false)
+    server(() => new Response('{"id": 4, "pie'))
+    expect(await message(api.project(1))).toBe('What Isotome answered did not arrive whole; try again.')
     // A question that is no longer of interest is not a refusal.
     globalThis.fetch = () => Promise.reject(new DOMException('gone', 'AbortError'))
     expect(await message(api.section(1, { through: [0, 0, 0], facing: [0, 0, 1], pieces: null }))).toBe('another error')

@@ -11,9 +11,18 @@ export class Unanswered extends Refused {}
 
 const ROOT = '/api/v1'
 
+/** Milliseconds: longer than the server works at any answer. What is not there by then got lost on the way. */
+const LONGEST = 150_000
+
 async function answer<T>(response: Response): Promise<T> {
     if (response.ok) {
-        return (response.status === 204 ? undefined : await response.json()) as T
+        if (response.status === 204) return undefined as T
+        try {
+            return (await response.json()) as T
+        } catch (error) {
+            if (error instanceof DOMException && error.name === 'AbortError') throw error
+            throw new Unanswered('What Isotome answered did not arrive whole; try again.')
+        }
     }
     let message = `Isotome did not answer this as it should (${response.status}); try again.`
     try {
@@ -31,7 +40,8 @@ async function send(method: string, path: string, body?: unknown, signal?: Abort
         init.body = JSON.stringify(body)
         init.headers = { Accept: 'application/json', 'Content-Type': 'application/json' }
     }
-    if (signal) init.signal = signal
+    const limit = AbortSignal.timeout(LONGEST)
+    init.signal = signal ? AbortSignal.any([signal, limit]) : limit
     try {
         return await fetch(ROOT + path, init)
     } catch (error) {
