@@ -18,14 +18,14 @@ use Isotome\Mesh\Tree;
 
 /**
  * The sequence of single mends that makes a body solid when it can: join coincident vertices at open edges, remove what has no area, what
- * is doubled and loose scraps, remove inner faces, make directions agree and face outward, close the rims.
+ * is doubled and loose scraps, remove inner faces, make directions agree and face outward, close the rims, and make solids of closed bodies whose own faces cross.
  *
- * Guarantees: never worse than before. A watertight mesh that is not turned inside out comes back as it is; when the sequence would leave
+ * Guarantees: never worse than before. A watertight mesh that is not turned inside out and has no body that crosses itself comes back as it is; when the sequence would leave
  * more faulty edges than there were, the mesh comes back as it was. What it did is told in numbers, what is left too.
  */
 final readonly class Mend
 {
-    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int}  $did */
+    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int}  $did */
     private function __construct(
         public Mesh $mesh,
         public array $did,
@@ -39,11 +39,13 @@ final readonly class Mend
     public static function of(Mesh $mesh, int $tag = 0, ?Closure $progress = null): self
     {
         $before = EdgeCheck::of($mesh);
-        $none = ['joined' => 0, 'slivers' => 0, 'doubled' => 0, 'scraps' => 0, 'inner' => 0, 'turned' => 0, 'rims_closed' => 0, 'faces_added' => 0];
-        if ($before->isWatertight() && Shells::of($mesh, true)->inverted === []) {
-            return new self($mesh, $none, $before, $before, false);
-        }
+        $none = ['joined' => 0, 'slivers' => 0, 'doubled' => 0, 'scraps' => 0, 'inner' => 0, 'turned' => 0, 'rims_closed' => 0, 'faces_added' => 0, 'uncrossed' => 0];
         $did = $none;
+        if ($before->isWatertight() && Shells::of($mesh, true)->inverted === []) {
+            ['mesh' => $now, 'bodies' => $did['uncrossed']] = Uncross::of($mesh, $progress);
+
+            return new self($now, $did, $before, $now === $mesh ? $before : EdgeCheck::of($now), $now !== $mesh);
+        }
         $part = static fn (float $from, float $to): Closure => static fn (float $share) => $progress === null ? null : $progress($from + ($to - $from) * $share);
         [$xyz, $corners] = Compact::of($mesh->xyz, $mesh->corners);
         $now = Mesh::of($xyz, $corners, $mesh->tags);
@@ -83,6 +85,10 @@ final readonly class Mend
         if ($now->isEmpty() || $faults($after) > $faults($before)) {
             return new self($mesh, $none, $before, $before, false);
         }
+        if ($after->isWatertight()) {
+            ['mesh' => $now, 'bodies' => $did['uncrossed']] = Uncross::of($now, $part(0.95, 1.0));
+            $after = $did['uncrossed'] > 0 ? EdgeCheck::of($now) : $after;
+        }
 
         return new self($now, $did, $before, $after, $now !== $mesh);
     }
@@ -104,7 +110,7 @@ final readonly class Mend
         if ($this->after->flippedEdges > 0) {
             $left[] = $this->after->flippedEdges.' edges whose faces disagree stay: the surface has one side only there; cut it open first.';
         }
-        $crossing = count(Crossings::of($this->mesh)->faces);
+        $crossing = count(array_unique(array_merge(...Uncross::pairs($this->mesh))));
         if ($crossing > 0) {
             $left[] = "$crossing faces cross others: bodies that overlap are not united by mending.";
         }
@@ -112,7 +118,7 @@ final readonly class Mend
         return $left;
     }
 
-    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int}  $did */
+    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int}  $did */
     private static function joined(Mesh $mesh, array &$did): Mesh
     {
         $size = Box::of($mesh->xyz)->size();

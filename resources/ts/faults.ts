@@ -36,7 +36,7 @@ export const FAULTS: FaultKind[] = [
     },
     {
         key: 'crossing_faces', title: 'Faces that cross others', one: 'face that crosses another', print: 'Often harmless: overlapping bodies are printed as one.',
-        cut: 'Cut faces overlap there. Bodies that overlap are not united by mending; remove one of them, or leave it.', mend: null, count: of('crossing_faces'),
+        cut: 'Cut faces overlap there. A body that crosses itself is made solid by the whole mend; bodies that overlap each other are left as they are.', mend: null, count: of('crossing_faces'),
     },
     {
         key: 'doubled_faces', title: 'Doubled faces', one: 'doubled face', print: 'Harmless by itself, but it hides what is open.', cut: 'An outline runs twice along the same line.',

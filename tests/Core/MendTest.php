@@ -18,6 +18,7 @@ use Isotome\Mend\RemoveFaces;
 use Isotome\Mend\RemoveSlivers;
 use Isotome\Mend\SmallestSurface;
 use Isotome\Mend\Thicken;
+use Isotome\Mend\Uncross;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
@@ -31,6 +32,9 @@ use Tests\Support\Solids;
 /** Each single mend does its one thing, and mending makes faulty bodies solid and leaves sound ones alone. */
 final class MendTest extends TestCase
 {
+    /** Bodies of the tests that cross themselves. */
+    private const CROSSED = ['heron', 'column whose lids overlap'];
+
     /** @return iterable<string, array{string, int}> */
     public static function bodies(): iterable
     {
@@ -45,8 +49,38 @@ final class MendTest extends TestCase
     {
         $mesh = Bodies::named($name);
         $mend = Mend::of($mesh);
+        if (in_array($name, self::CROSSED, true)) {
+            // But for those that cross themselves.
+            self::assertSame([1, true, []], [$mend->did['uncrossed'], $mend->after->isWatertight(), Uncross::pairs($mend->mesh)]);
+            self::assertSame($mend->mesh, Mend::of($mend->mesh)->mesh);
+
+            return;
+        }
         self::assertSame($mesh, $mend->mesh);
         self::assertFalse($mend->changed);
+    }
+
+    /** What was sound stays where it was, to the bit; overlapping bodies are kept apart, and each is made solid for itself. */
+    public function test_a_body_that_crosses_itself_is_made_solid(): void
+    {
+        $heron = Bodies::named('heron');
+        $mend = Mend::of($heron);
+        $places = static fn (Mesh $mesh): array => array_map(static fn (array $p): string => pack('d3', ...$p), array_chunk($mesh->xyz, 3));
+        self::assertGreaterThan(0.99 * $heron->vertexCount(), count(array_intersect($places($heron), $places($mend->mesh))));
+        self::assertEqualsWithDelta(Volume::of($heron), Volume::of($mend->mesh), 1e-4 * Volume::of($heron));
+        // A bow of two boxes that share a vertex and cross: one body; and another box through both of them.
+        $crossed = Solids::together(Solids::box(2, 2, 2), Solids::box(2, 2, 2, [1.0, 1.0, 1.0]));
+        $corners = array_map(static fn (int $v): int => $v === 8 ? 0 : $v, $crossed->corners);
+        $bow = Mesh::of($crossed->xyz, $corners);
+        self::assertCount(1, \Isotome\Mesh\Bodies::of($bow));
+        $mend = Mend::of(Solids::together($bow, Solids::box(1, 1, 9, [1.2, 1.2, -3.0])));
+        self::assertSame(1, $mend->did['uncrossed']);
+        self::assertTrue($mend->after->isWatertight());
+        $volumes = array_map(Volume::of(...), \Isotome\Mesh\Bodies::of($mend->mesh));
+        sort($volumes);
+        self::assertEqualsWithDelta(9.0, $volumes[0], 1e-12);
+        self::assertSame(['2 bodies', '1 uncrossed'], [count($volumes).' bodies', $mend->did['uncrossed'].' uncrossed']);
+        self::assertStringContainsString('bodies that overlap are not united by mending', implode(' ', $mend->left()));
     }
 
     /** Single faces missing, some turned over, some doubled: all of it is undone, and the volume comes back. */

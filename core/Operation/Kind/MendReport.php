@@ -16,6 +16,7 @@ final class MendReport extends Report
         'scraps' => ['loose face removed', 'loose faces removed'], 'inner' => ['inner face removed', 'inner faces removed'],
         'turned' => ['face turned', 'faces turned'], 'turn' => ['face turned', 'faces turned'],
         'rims_closed' => ['rim closed', 'rims closed'], 'close' => ['rim closed', 'rims closed'], 'faces_added' => ['face added', 'faces added'],
+        'uncrossed' => ['body that crossed itself made solid', 'bodies that crossed themselves made solid'],
     ];
 
     /** @param  array<string, array<string, int>>  $mended  by piece */

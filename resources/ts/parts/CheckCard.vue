@@ -26,8 +26,8 @@ const faults = computed(() => {
     const known = report.value
     return known ? FAULTS.map((kind) => ({ kind, n: kind.count(known) })).filter(({ n }) => n > 0) : []
 })
-/** Mending leaves bodies that overlap as they are. */
-const mendable = computed(() => faults.value.some(({ kind }) => !['crossing_faces', 'sliver_faces'].includes(kind.key) && !(kind.key === 'inner_faces' && piece.value?.watertight)))
+/** Mending leaves bodies that overlap as they are; one that crosses itself it makes solid. */
+const mendable = computed(() => faults.value.some(({ kind }) => kind.key !== 'sliver_faces' && !(kind.key === 'crossing_faces' && (piece.value?.shells ?? 1) > 1) && !(kind.key === 'inner_faces' && piece.value?.watertight)))
 const isSheet = computed(() => report.value !== null && report.value.notes.rims > 0 && report.value.counts.nonmanifold_edges === 0)
 const unchecked = computed(() => (check.editing ? [piece.value].filter((one) => one !== null) : project.living).filter((one) => !check.known[one.mesh]).length)
 const bad = computed(() => project.living.filter((one) => check.known[one.mesh]?.sound === false))
