@@ -6,6 +6,7 @@ namespace Isotome\Mend;
 
 use Closure;
 use Isotome\Check\Crossings;
+use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\EdgeCheck;
@@ -48,7 +49,7 @@ final class Uncross
         $made = [];
         $count = 0;
         foreach ($bodies as $b => $body) {
-            $solids = isset($crossed[$b]) ? array_column(Combined::unite([$body]), 0) : [];
+            $solids = isset($crossed[$b]) ? self::solids($body) : [];
             $isSolid = $solids !== [] && array_filter($solids, static fn (Mesh $solid): bool => ! EdgeCheck::of($solid)->isWatertight()) === [];
             array_push($made, ...($isSolid ? $solids : [$body]));
             $count += $isSolid ? 1 : 0;
@@ -59,6 +60,16 @@ final class Uncross
         $whole = Together::of($made);
 
         return ['mesh' => Mesh::of($whole->xyz, $whole->corners, array_map(static fn (int $t): int => $mesh->tags[$t], $whole->tags)), 'bodies' => $count];
+    }
+
+    /** @return list<Mesh> none when that is too much to be worked out */
+    private static function solids(Mesh $body): array
+    {
+        try {
+            return array_column(Combined::unite([$body]), 0);
+        } catch (BadMesh) {
+            return [];
+        }
     }
 
     /**

@@ -6,6 +6,7 @@ namespace Isotome\Solid;
 
 use Closure;
 use Isotome\Check\Crossings;
+use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
 
@@ -18,6 +19,9 @@ use Isotome\Mesh\Mesh;
  */
 final readonly class Arrangement
 {
+    /** Pairs of triangles that meet: beyond that neither memory nor patience would last. */
+    private const MOST_PAIRS = 3_000_000;
+
     /**
      * @param  array<int, true>  $joined  given points at which several vertices lie
      * @param  list<int>  $given  three points a triangle, of all meshes one after the other; without area ones are left out
@@ -42,15 +46,22 @@ final readonly class Arrangement
     /**
      * @param  list<Mesh>  $meshes
      * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
+     *
+     * @throws BadMesh when more pairs of triangles meet than can be dealt with
      */
-    public static function of(array $meshes, ?Closure $progress = null): self
+    public static function of(array $meshes, ?Closure $progress = null, int $mostPairs = self::MOST_PAIRS): self
     {
         [$xyz, $joined, $given, $mesh, $source] = self::together($meshes);
         $points = new Points($xyz);
         [$given, $mesh, $source] = self::withArea($points, $given, $mesh, $source);
-        $pairs = Crossings::of(Mesh::of($xyz, $given), progress: $progress, most: PHP_INT_MAX)->pairs;
+        $part = static fn (float $from, float $to): ?Closure => $progress === null ? null : static fn (float $share) => $progress($from + ($to - $from) * $share);
+        $pairs = Crossings::of(Mesh::of($xyz, $given), progress: $part(0.0, 0.6), most: $mostPairs + 1)->pairs;
+        if (count($pairs) > $mostPairs) {
+            throw new BadMesh('More than '.number_format($mostPairs).' pairs of faces cross each other; simplify the meshes, or take fewer at once.');
+        }
         $segments = $singles = $group = [];
-        foreach ($pairs as [$t, $s]) {
+        foreach ($pairs as $n => [$t, $s]) {
+            self::tell($part(0.6, 0.8), $n, count($pairs));
             $shared = Contact::of($points, self::triangle($given, $t), self::triangle($given, $s));
             foreach ([$t, $s] as $one) {
                 $group[$one] ??= $one;
@@ -77,7 +88,9 @@ final readonly class Arrangement
             }
         }
         $whole = count($parts);
+        $n = 0;
         foreach ($planes as $triangles) {
+            self::tell($part(0.8, 1.0), $n++, count($planes));
             $some = $loose = [];
             foreach ($triangles as $t) {
                 array_push($some, ...($segments[$t] ?? []));
@@ -89,6 +102,18 @@ final readonly class Arrangement
         }
 
         return new self($points, $joined, $given, $mesh, $source, $corners, $whole, $parts);
+    }
+
+    /**
+     * Now and then how far it is.
+     *
+     * @param  Closure(float): void|null  $progress
+     */
+    private static function tell(?Closure $progress, int $n, int $of): void
+    {
+        if ($progress !== null && $n % 256 === 0) {
+            $progress($n / $of);
+        }
     }
 
     /**

@@ -111,7 +111,9 @@ final class Combined
         $windings = new Windings($all, count($meshes));
         $corners = $of = $tags = $planes = [];
         $isTouched = $all->joined;
-        foreach (Patches::of($all, $windings) as $patch) {
+        $patches = Patches::of($all, $windings);
+        foreach ($patches as $n => $patch) {
+            $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches));
             $before = $windings->before($patch[0]);
             $isBefore = $rule($before);
             if ($isBefore === $rule(array_map(static fn (int $one, int $more): int => $one + $more, $before, $windings->between($patch[0])))) {

@@ -5,13 +5,16 @@ declare(strict_types=1);
 namespace Tests\Core;
 
 use Isotome\Check\Crossings;
+use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Chance;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
+use Isotome\Solid\Arrangement;
 use Isotome\Solid\Combined;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use RuntimeException;
 use Tests\Support\SolidPairs;
 use Tests\Support\Solids;
 
@@ -168,5 +171,28 @@ final class CombinedTest extends TestCase
             $whole = Combined::unite([$whole, $part])[0][0];
         }
         self::assertEqualsWithDelta($volume, Volume::measure($whole)->volume, 1e-9);
+    }
+
+    public function test_it_can_be_stopped_at_any_time_and_does_not_take_on_too_much(): void
+    {
+        $balls = [Solids::sphere(10, 3), Solids::sphere(10, 3, 7.0, 2.0, 1.0)];
+        foreach ([0.1, 0.5, 0.7, 0.9] as $at) {
+            $told = [];
+            try {
+                Combined::unite($balls, static function (float $share) use (&$told, $at): void {
+                    $told[] = $share;
+                    $share < $at ?: throw new RuntimeException('stopped');
+                });
+                self::fail('It went on.');
+            } catch (RuntimeException $stopped) {
+                self::assertSame('stopped', $stopped->getMessage());
+            }
+            $sorted = $told;
+            sort($sorted);
+            self::assertSame($sorted, $told);
+        }
+        $this->expectException(BadMesh::class);
+        $this->expectExceptionMessage('More than 20 pairs of faces cross each other; simplify the meshes, or take fewer at once.');
+        Arrangement::of($balls, null, 20);
     }
 }
