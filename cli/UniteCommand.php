@@ -63,7 +63,7 @@ final class UniteCommand extends MeshCommand
         if ($input->getOption('json') === true) {
             $this->json($output, $document);
         } else {
-            $output->writeln(sprintf('%s: %d meshes, %d %s, %d triangles, %.3f mm³, %s', $document['output'], $document['meshes'], $document['bodies'], $document['bodies'] === 1 ? 'body' : 'bodies',
+            $output->writeln(sprintf('%s: %s, %d %s, %d triangles, %.3f mm³, %s', $document['output'], $document['meshes'] === 1 ? '1 mesh' : "{$document['meshes']} meshes", $document['bodies'], $document['bodies'] === 1 ? 'body' : 'bodies',
                 $document['triangles'], $document['volume_mm3'], $document['watertight'] ? 'watertight' : 'not watertight'), OutputInterface::OUTPUT_RAW);
         }
 

@@ -143,7 +143,7 @@ final class CommandLineTest extends TestCase
         // Of one file that crosses itself.
         StlWriter::write(Solids::together(Solids::box(2, 2, 2), Solids::box(2, 2, 2, [1.0, 1.0, 1.0])), $this->path('crossed.stl'));
         [$code, $out] = $this->isotome('unite', $this->path('crossed.stl'), $this->path('solid.stl'));
-        self::assertSame([0, "solid.stl: 1 meshes, 1 body, 36 triangles, 15.000 mm³, watertight\n"], [$code, $out]);
+        self::assertSame([0, "solid.stl: 1 mesh, 1 body, 36 triangles, 15.000 mm³, watertight\n"], [$code, $out]);
         foreach ([
             [[$this->path('one.stl')], 'isotome: The output is missing; name one mesh or several, and last the file to write.'],
             [[$this->path('one.stl'), $this->path('one.stl')], 'isotome: The output is one of the inputs; name another file, so that the original stays.'],
