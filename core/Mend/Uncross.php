@@ -7,10 +7,10 @@ namespace Isotome\Mend;
 use Closure;
 use Isotome\Check\Crossings;
 use Isotome\Exception\BadMesh;
-use Isotome\Geometry\Zero;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Places;
 use Isotome\Mesh\Together;
 use Isotome\Solid\Combined;
 
@@ -80,17 +80,6 @@ final class Uncross
      */
     public static function pairs(Mesh $mesh, ?Closure $progress = null): array
     {
-        $known = $number = $xyz = [];
-        for ($i = 0, $count = count($mesh->xyz); $i < $count; $i += 3) {
-            $place = [Zero::plain($mesh->xyz[$i]), Zero::plain($mesh->xyz[$i + 1]), Zero::plain($mesh->xyz[$i + 2])];
-            $key = pack('d3', ...$place);
-            if (! isset($known[$key])) {
-                $known[$key] = count($known);
-                array_push($xyz, ...$place);
-            }
-            $number[] = $known[$key];
-        }
-
-        return Crossings::of(Mesh::of($xyz, array_map(static fn (int $v): int => $number[$v], $mesh->corners)), progress: $progress)->pairs;
+        return Crossings::of(Places::joined($mesh), progress: $progress)->pairs;
     }
 }

@@ -7,8 +7,8 @@ namespace Isotome\Solid;
 use Closure;
 use Isotome\Check\Crossings;
 use Isotome\Exception\BadMesh;
-use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Places;
 
 /**
  * Several meshes in one space, divided along all lines in which any of their triangles meet: of one mesh with itself too. What lies on each other is there once.
@@ -122,25 +122,10 @@ final readonly class Arrangement
      */
     private static function together(array $meshes): array
     {
-        $xyz = $joined = $known = $given = $of = $source = [];
-        $count = 0;
+        $places = new Places;
+        $given = $of = $source = [];
         foreach ($meshes as $m => $mesh) {
-            $number = [];
-            for ($i = 0, $end = count($mesh->xyz); $i < $end; $i += 3) {
-                $x = Zero::plain($mesh->xyz[$i]);
-                $y = Zero::plain($mesh->xyz[$i + 1]);
-                $z = Zero::plain($mesh->xyz[$i + 2]);
-                $key = pack('d3', $x, $y, $z);
-                if (! isset($known[$key])) {
-                    $known[$key] = $count++;
-                    $xyz[] = $x;
-                    $xyz[] = $y;
-                    $xyz[] = $z;
-                } else {
-                    $joined[$known[$key]] = true;
-                }
-                $number[] = $known[$key];
-            }
+            $number = $places->of($mesh);
             foreach ($mesh->tags as $t => $_) {
                 $given[] = $number[$mesh->corners[3 * $t]];
                 $given[] = $number[$mesh->corners[3 * $t + 1]];
@@ -150,7 +135,7 @@ final readonly class Arrangement
             }
         }
 
-        return [$xyz, $joined, $given, $of, $source];
+        return [$places->xyz, $places->shared, $given, $of, $source];
     }
 
     /**

@@ -9,6 +9,7 @@ use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Chance;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Arrangement;
 use Isotome\Solid\Combined;
@@ -27,23 +28,6 @@ final class CombinedTest extends TestCase
         return ['united' => Combined::unite([$one, $other]), 'common' => Combined::common([$one, $other]), 'subtracted' => Combined::subtract([$one, $other], 5)];
     }
 
-    /** Parts that touch have vertices of their own there; for the test of crossings these are one again. */
-    private static function welded(Mesh $mesh): Mesh
-    {
-        $known = $xyz = [];
-        $number = [];
-        foreach (array_chunk($mesh->xyz, 3) as $place) {
-            $key = pack('d3', ...$place);
-            if (! isset($known[$key])) {
-                $known[$key] = count($known);
-                array_push($xyz, ...$place);
-            }
-            $number[] = $known[$key];
-        }
-
-        return Mesh::of($xyz, array_map(static fn (int $v): int => $number[$v], $mesh->corners));
-    }
-
     /** @param  list<array{Mesh, list<int>}>  $bodies */
     private static function volume(array $bodies, bool $mayTouch = false): float
     {
@@ -51,7 +35,7 @@ final class CombinedTest extends TestCase
         foreach ($bodies as [$body]) {
             self::assertTrue(EdgeCheck::of($body)->isWatertight());
             // A body that touches itself along an edge has a vertex more there, which lies on the edge.
-            self::assertTrue($mayTouch || Crossings::of(self::welded($body))->pairs === []);
+            self::assertTrue($mayTouch || Crossings::of(Places::joined($body))->pairs === []);
             $own = Volume::measure($body)->volume;
             self::assertGreaterThan(0.0, $own);
             $volume += $own;
