@@ -114,7 +114,7 @@ final class CombineStepsTest extends TestCase
         yield 'nothing common' => [['do' => 'common', 'of' => ['body', 'post']], 'steps[0]: no place is in all of the 2 pieces; move them until they overlap.'];
         yield 'no tool' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['drill']], 'steps[0].with names no piece that is there; name pieces to be taken out.'];
         yield 'tool beside' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['post']], 'steps[0]: what is to be taken out meets none of the others; move it until it does.'];
-        yield 'nothing left' => [['do' => 'subtract', 'of' => ['heart'], 'with' => ['body']], 'steps[0]: nothing would be left of heart; take it out of of, or move what is taken out.'];
+        yield 'nothing left' => [['do' => 'subtract', 'of' => ['heart'], 'with' => ['body']], 'steps[0]: nothing would be left of heart; do not name it in of, or move what is taken out.'];
         yield 'all tools' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['body']], 'steps[0] takes all its pieces out of nothing; name others in of.'];
     }
 

@@ -61,7 +61,7 @@ final class SubtractStep extends CombiningStep
                 continue;
             }
             if ($bodies === []) {
-                throw new BadBlade("{$work->at}: nothing would be left of {$target->name}; take it out of of, or move what is taken out.");
+                throw new BadBlade("{$work->at}: nothing would be left of {$target->name}; do not name it in of, or move what is taken out.");
             }
             $took[] = $target->name;
             foreach ($bodies as $k => [$body]) {
