@@ -8,7 +8,7 @@ library.setup()
 const { Manifold, Mesh } = library
 const subtract = ([one, other]) => one.subtract(other)
 const works = {
-    subtract_100k: [['a', 'b'], subtract], subtract_balls_82k: [['c', 'd'], subtract], tool_1k_from_1m: [['e', 'f'], subtract],
+    subtract_100k: [['a', 'b'], subtract], subtract_balls_82k: [['c', 'd'], subtract], subtract_1m: [['g', 'h'], subtract], tool_1k_from_1m: [['e', 'f'], subtract],
     unite_50_of_2k: [Array.from({ length: 50 }, (_, n) => `p${n}`), (all) => Manifold.union(all)],
 }
 const told = {}

@@ -16,8 +16,10 @@ const rows = [
     ['1,000 shards, 100 thousand triangles', s(shatter.shards_1000.seconds), s(theirShatter.shards_1000.seconds), `1/${(theirShatter.shards_1000.seconds / shatter.shards_1000.seconds).toFixed(1)}, ${(shatter.shards_1000.seconds / shatter.shards_100.seconds).toFixed(1)} times 100 shards`],
     ['mirror of 100 thousand triangles', s(shatter.mirror), s(theirShatter.mirror), `1/${(theirShatter.mirror / shatter.mirror).toFixed(1)}`],
     ['mirror of 1 million triangles', s(reflected.mirror), '', `${(reflected.mirror / reflected.cut).toFixed(1)} times the flat cut`],
-    ...[['subtract_100k', '100 thousand minus 100 thousand triangles, rings'], ['subtract_balls_82k', '82 thousand minus 82 thousand, balls'], ['tool_1k_from_1m', '1 thousand out of 1 million'], ['unite_50_of_2k', '50 parts of 2 thousand united']]
+    ...[['subtract_100k', '100 thousand minus 100 thousand triangles, rings'], ['subtract_balls_82k', '82 thousand minus 82 thousand, balls'], ['subtract_1m', '1 million minus 1 million, rings'], ['tool_1k_from_1m', '1 thousand out of 1 million'], ['unite_50_of_2k', '50 parts of 2 thousand united']]
         .map(([key, what]) => [what, s(solid[key].seconds), s(theirSolid[key].seconds), `${(solid[key].seconds / theirSolid[key].seconds).toFixed(1)} times; ${solid[key].peak_mb.toFixed(0)} MB`]),
+    ['mend of a scan with 2,534 edges of four faces, 200 thousand', s(solid.mend_scan_200k.seconds), '', `${solid.mend_scan_200k.peak_mb.toFixed(0)} MB`],
+    ['check with all faults, 1 million clean', s(solid.check_1m.seconds), '', `${solid.check_1m.peak_mb.toFixed(0)} MB`],
     ['flat cut of 1 million with texture coordinates', s(skin.dressed), '', `${skin.ratio.toFixed(2)} times without; at worst ${skin.worst.toFixed(2)}`],
     ['series of 20 cuts, 1 million', s(large.series), '', `${(large.series / large.cut).toFixed(1)} times one cut`],
     ['profile of 100 positions, 1 million', s(large.profile), '', ''],

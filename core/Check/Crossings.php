@@ -22,14 +22,22 @@ final readonly class Crossings
     /**
      * @param  list<array{int, int}>  $pairs  triangle numbers, lower first; at most so many as were asked for
      * @param  array<int, true>  $faces  every triangle that crosses another
+     * @param  list<array{int, int}>  $doubled  triangles with the same three corners, which are not in the pairs
      */
     private function __construct(
         public array $pairs,
         public array $faces,
+        public array $doubled,
     ) {
     }
 
     private const MOST_PAIRS = 100_000;
+
+    /** Of directions that agree beyond doubt: the square of the cosine between them. */
+    private const CLEARLY = 1e-6;
+
+    /** Width of a triangle by its length, below which its normal is not trusted. */
+    private const NEEDLE = 1e-9;
 
     /** Pairs of leaves that are looked at between two reports of progress. */
     private const AT_A_TIME = 16_384;
@@ -38,15 +46,18 @@ final readonly class Crossings
     public static function of(Mesh $mesh, ?Tree $tree = null, ?Closure $progress = null, int $most = self::MOST_PAIRS): self
     {
         if ($mesh->isEmpty()) {
-            return new self([], []);
+            return new self([], [], []);
         }
         $tree ??= Tree::of($mesh);
-        [$planes, $reach] = self::planes($mesh);
+        [$planes, $reach, $needle] = self::planes($mesh);
+        $plain = PlainFans::of($mesh, $planes);
+        $boxes = self::boxes($mesh, $tree);
         $leaves = new LeafPairs($tree);
         $pairs = [];
         $faces = [];
+        $doubled = [];
         while (($some = $leaves->next(self::AT_A_TIME)) !== []) {
-            foreach (self::meeting($mesh, $tree->order, $planes, $reach, $some) as [$t, $s]) {
+            foreach (self::meeting($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $some, $doubled) as [$t, $s]) {
                 $faces[$t] = true;
                 $faces[$s] = true;
                 if (count($pairs) < $most) {
@@ -58,20 +69,25 @@ final readonly class Crossings
         sort($pairs);
         ksort($faces);
 
-        return new self($pairs, $faces);
+        return new self($pairs, $faces, $doubled);
     }
 
     /**
-     * @param  list<int>  $order  see Tree
+     * @param  list<float>  $boxes  around each triangle, in the order of the tree: 6 numbers as there
      * @param  list<float>  $planes
      * @param  list<float>  $reach
+     * @param  float  $needle  see planes()
+     * @param  string  $plain  see PlainFans
      * @param  list<int>  $leaves  two a pair
+     * @param  list<array{int, int}>  $doubled  those found are added
      * @return list<array{int, int}> pairs of triangles of these leaves that meet
      */
-    private static function meeting(Mesh $mesh, array $order, array $planes, array $reach, array $leaves): array
+    private static function meeting(Mesh $mesh, Tree $tree, array $boxes, array $planes, array $reach, float $needle, string $plain, array $leaves, array &$doubled): array
     {
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
+        $order = $tree->order;
+        $around = $tree->boxes;
         $count = count($order);
         $met = [];
         for ($at = 0, $end = count($leaves); $at < $end; $at += 2) {
@@ -81,21 +97,62 @@ final readonly class Crossings
             $endI = $startI + Tree::LEAF < $count ? $startI + Tree::LEAF : $count;
             $startJ = $j * Tree::LEAF;
             $endJ = $startJ + Tree::LEAF < $count ? $startJ + Tree::LEAF : $count;
+            // What meets does so where the boxes of both leaves are.
+            $f = 6 * ($tree->firstLeaf + $i);
+            $g = 6 * ($tree->firstLeaf + $j);
+            $x0 = $around[$f] > $around[$g] ? $around[$f] : $around[$g];
+            $x1 = $around[$f + 1] < $around[$g + 1] ? $around[$f + 1] : $around[$g + 1];
+            $y0 = $around[$f + 2] > $around[$g + 2] ? $around[$f + 2] : $around[$g + 2];
+            $y1 = $around[$f + 3] < $around[$g + 3] ? $around[$f + 3] : $around[$g + 3];
+            $z0 = $around[$f + 4] > $around[$g + 4] ? $around[$f + 4] : $around[$g + 4];
+            $z1 = $around[$f + 5] < $around[$g + 5] ? $around[$f + 5] : $around[$g + 5];
             for ($m = $startI; $m < $endI; $m++) {
+                $f = 6 * $m;
+                $tx0 = $boxes[$f];
+                $tx1 = $boxes[$f + 1];
+                if ($tx0 > $x1 || $tx1 < $x0) {
+                    continue;
+                }
+                $ty0 = $boxes[$f + 2];
+                $ty1 = $boxes[$f + 3];
+                if ($ty0 > $y1 || $ty1 < $y0) {
+                    continue;
+                }
+                $tz0 = $boxes[$f + 4];
+                $tz1 = $boxes[$f + 5];
+                if ($tz0 > $z1 || $tz1 < $z0) {
+                    continue;
+                }
                 $t = $order[$m];
-                $a = 3 * $corners[3 * $t];
-                $b = 3 * $corners[3 * $t + 1];
-                $c = 3 * $corners[3 * $t + 2];
-                $nx = $planes[4 * $t];
-                $ny = $planes[4 * $t + 1];
-                $nz = $planes[4 * $t + 2];
-                $offset = $planes[4 * $t + 3];
-                $e = $reach[$t];
                 for ($n = $i === $j ? $m + 1 : $startJ; $n < $endJ; $n++) {
+                    $g = 6 * $n;
+                    if ($boxes[$g] > $tx1 || $boxes[$g + 1] < $tx0 || $boxes[$g + 2] > $ty1 || $boxes[$g + 3] < $ty0 || $boxes[$g + 4] > $tz1 || $boxes[$g + 5] < $tz0) {
+                        continue;
+                    }
                     $s = $order[$n];
-                    $p = 3 * $corners[3 * $s];
-                    $q = 3 * $corners[3 * $s + 1];
-                    $r = 3 * $corners[3 * $s + 2];
+                    $p = $corners[3 * $s];
+                    $q = $corners[3 * $s + 1];
+                    $r = $corners[3 * $s + 2];
+                    $a = $corners[3 * $t];
+                    $b = $corners[3 * $t + 1];
+                    $c = $corners[3 * $t + 2];
+                    $isA = $a === $p || $a === $q || $a === $r;
+                    $isB = $b === $p || $b === $q || $b === $r;
+                    $isC = $c === $p || $c === $q || $c === $r;
+                    if (($isA && $plain[$a] === "\1") || ($isB && $plain[$b] === "\1") || ($isC && $plain[$c] === "\1")) {
+                        continue;
+                    }
+                    $a *= 3;
+                    $b *= 3;
+                    $c *= 3;
+                    $p *= 3;
+                    $q *= 3;
+                    $r *= 3;
+                    $nx = $planes[4 * $t];
+                    $ny = $planes[4 * $t + 1];
+                    $nz = $planes[4 * $t + 2];
+                    $offset = $planes[4 * $t + 3];
+                    $e = $reach[$t];
                     // Surely on one side of the other's plane?
                     $dp = $nx * $xyz[$p] + $ny * $xyz[$p + 1] + $nz * $xyz[$p + 2] - $offset;
                     $dq = $nx * $xyz[$q] + $ny * $xyz[$q + 1] + $nz * $xyz[$q + 2] - $offset;
@@ -120,27 +177,29 @@ final readonly class Crossings
                     $sr = $r === $a || $r === $b || $r === $c;
                     $isShared = ($sp ? 1 : 0) + ($sq ? 1 : 0) + ($sr ? 1 : 0);
                     if ($isShared > 2) {
+                        $doubled[] = [$t, $s];
+
                         continue;
                     }
                     if ($isShared > 0) {
                         if ((($sp || $dp > $e) && ($sq || $dq > $e) && ($sr || $dr > $e)) || (($sp || $dp < -$e) && ($sq || $dq < -$e) && ($sr || $dr < -$e))) {
                             continue;
                         }
-                        $sa = $a === $p || $a === $q || $a === $r;
-                        $sb = $b === $p || $b === $q || $b === $r;
-                        $sc = $c === $p || $c === $q || $c === $r;
-                        if ((($sa || $da > $f) && ($sb || $db > $f) && ($sc || $dc > $f)) || (($sa || $da < -$f) && ($sb || $db < -$f) && ($sc || $dc < -$f))) {
+                        if ((($isA || $da > $f) && ($isB || $db > $f) && ($isC || $dc > $f)) || (($isA || $da < -$f) && ($isB || $db < -$f) && ($isC || $dc < -$f))) {
                             continue;
                         }
                     }
-                    if ($isShared === 2 && $nx * $mx + $ny * $my + $nz * $mz > 0.0) {
-                        // Along a shared edge, faces that look the same way lie side by side, unless they disagree in direction.
-                        if (! self::disagree($a, $b, $c, $p, $q, $r)) {
+                    $dot = $isShared === 2 ? $nx * $mx + $ny * $my + $nz * $mz : 0.0;
+                    if ($dot > 0.0) {
+                        // Along a shared edge, faces that look the same way lie side by side, unless they disagree in direction. Normals of needles may be wrong.
+                        $nn = $nx * $nx + $ny * $ny + $nz * $nz;
+                        $mm = $mx * $mx + $my * $my + $mz * $mz;
+                        $isSure = $dot * $dot > self::CLEARLY * $nn * $mm && $nn > $e * $e * $needle && $mm > $f * $f * $needle;
+                        if ($isSure && ! self::disagree($a, $b, $c, $p, $q, $r)) {
                             continue;
                         }
                     }
-                    if ($isShared < 2 && (($isShared === 0 && self::boxesApart($xyz, $a, $b, $c, $p, $q, $r))
-                        || self::isSeparated($xyz, $a, $b, $c, $p, $q, $r, $nx, $ny, $nz) || self::isSeparated($xyz, $p, $q, $r, $a, $b, $c, $mx, $my, $mz))) {
+                    if ($isShared < 2 && (self::isSeparated($xyz, $a, $b, $c, $p, $q, $r, $nx, $ny, $nz) || self::isSeparated($xyz, $p, $q, $r, $a, $b, $c, $mx, $my, $mz))) {
                         continue;
                     }
                     if (TrianglePair::meets($xyz, [$a, $b, $c], [$p, $q, $r])) {
@@ -213,20 +272,42 @@ final readonly class Crossings
         return false;
     }
 
-    /** @param  list<float>  $xyz */
-    private static function boxesApart(array $xyz, int $a, int $b, int $c, int $p, int $q, int $r): bool
+    /** @return list<float> around each triangle, in the order of the tree: 6 numbers as there */
+    private static function boxes(Mesh $mesh, Tree $tree): array
     {
-        for ($k = 0; $k < 3; $k++) {
-            if (max($xyz[$a + $k], $xyz[$b + $k], $xyz[$c + $k]) < min($xyz[$p + $k], $xyz[$q + $k], $xyz[$r + $k])
-                || min($xyz[$a + $k], $xyz[$b + $k], $xyz[$c + $k]) > max($xyz[$p + $k], $xyz[$q + $k], $xyz[$r + $k])) {
-                return true;
+        $xyz = $mesh->xyz;
+        $corners = $mesh->corners;
+        $boxes = [];
+        foreach ($tree->order as $t) {
+            $a = 3 * $corners[3 * $t];
+            $b = 3 * $corners[3 * $t + 1];
+            $c = 3 * $corners[3 * $t + 2];
+            for ($k = 0; $k < 3; $k++) {
+                $low = $high = $xyz[$a + $k];
+                $one = $xyz[$b + $k];
+                if ($one < $low) {
+                    $low = $one;
+                } elseif ($one > $high) {
+                    $high = $one;
+                }
+                $one = $xyz[$c + $k];
+                if ($one < $low) {
+                    $low = $one;
+                } elseif ($one > $high) {
+                    $high = $one;
+                }
+                $boxes[] = $low;
+                $boxes[] = $high;
             }
         }
 
-        return false;
+        return $boxes;
     }
 
-    /** @return array{list<float>, list<float>} normal and offset of each triangle, 4 numbers; and how far rounding may reach */
+    /**
+     * @return array{list<float>, list<float>, float} normal and offset of each triangle, 4 numbers; how far rounding may reach; and how much more than the square of
+     *                                                that the square of a normal is when the triangle is wider than a billionth of its length
+     */
     private static function planes(Mesh $mesh): array
     {
         $xyz = $mesh->xyz;
@@ -260,6 +341,6 @@ final readonly class Crossings
             $reach[] = self::FILTER * $extent * $edge * $edge;
         }
 
-        return [$planes, $reach];
+        return [$planes, $reach, (self::NEEDLE / (self::FILTER * max($extent, 1e-300))) ** 2];
     }
 }

@@ -43,8 +43,12 @@ final class InnerFaces
 
                 continue;
             }
-            foreach (self::RAYS as $ray) {
+            foreach (self::RAYS as $n => $ray) {
                 $votes += self::isInside($mesh, $tree, $patchOf, $shells, $p, $patch, $ray) ? 1 : 0;
+                // What the others would say does not matter any more.
+                if (2 * $votes > count(self::RAYS) || 2 * ($n + 1 - $votes) > count(self::RAYS)) {
+                    break;
+                }
             }
             $isInner[$p] = 2 * $votes > count(self::RAYS);
         }

@@ -25,32 +25,47 @@ final class Rays
         [$ox, $oy, $oz] = $from;
         [$dx, $dy, $dz] = $ray;
         [$ix, $iy, $iz] = [1 / $dx, 1 / $dy, 1 / $dz];
-        $count = count($tree->order);
+        [$nearX, $farX] = $dx > 0 ? [0, 1] : [1, 0];
+        [$nearY, $farY] = $dy > 0 ? [2, 3] : [3, 2];
+        [$nearZ, $farZ] = $dz > 0 ? [4, 5] : [5, 4];
+        $order = $tree->order;
+        $firstLeaf = $tree->firstLeaf;
+        $count = count($order);
         $hits = [];
         $open = [0];
-        while ($open !== []) {
-            $n = array_pop($open);
+        $top = 0;
+        while ($top >= 0) {
+            $n = $open[$top--];
             $i = 6 * $n;
-            $near = 0.0;
-            $far = INF;
-            foreach ([[$ix, $ox, $i], [$iy, $oy, $i + 2], [$iz, $oz, $i + 4]] as [$inverse, $o, $at]) {
-                $one = ($boxes[$at] - $o) * $inverse;
-                $two = ($boxes[$at + 1] - $o) * $inverse;
-                $near = max($near, min($one, $two));
-                $far = min($far, max($one, $two));
-            }
-            if ($near > $far * (1 + 1e-12)) {
+            // Where the ray is between each pair of sides; what it has behind it ends before it begins.
+            $far = ($boxes[$i + $farX] - $ox) * $ix;
+            $near = ($boxes[$i + $nearX] - $ox) * $ix;
+            if ($far < 0.0) {
                 continue;
             }
-            if ($n < $tree->firstLeaf) {
-                $open[] = 2 * $n + 1;
-                $open[] = 2 * $n + 2;
+            $one = ($boxes[$i + $nearY] - $oy) * $iy;
+            $two = ($boxes[$i + $farY] - $oy) * $iy;
+            $near = $one > $near ? $one : $near;
+            $far = $two < $far ? $two : $far;
+            if ($far < 0.0 || $near > $far * (1 + 1e-12)) {
+                continue;
+            }
+            $one = ($boxes[$i + $nearZ] - $oz) * $iz;
+            $two = ($boxes[$i + $farZ] - $oz) * $iz;
+            $near = $one > $near ? $one : $near;
+            $far = $two < $far ? $two : $far;
+            if ($far < 0.0 || $near > $far * (1 + 1e-12)) {
+                continue;
+            }
+            if ($n < $firstLeaf) {
+                $open[++$top] = 2 * $n + 1;
+                $open[++$top] = 2 * $n + 2;
 
                 continue;
             }
-            $start = ($n - $tree->firstLeaf) * Tree::LEAF;
+            $start = ($n - $firstLeaf) * Tree::LEAF;
             for ($m = $start; $m < $start + Tree::LEAF && $m < $count; $m++) {
-                $t = $tree->order[$m];
+                $t = $order[$m];
                 $a = 3 * $corners[3 * $t];
                 $b = 3 * $corners[3 * $t + 1];
                 $c = 3 * $corners[3 * $t + 2];

@@ -53,18 +53,17 @@ final class TrianglePair
      */
     public static function isFolded(array $xyz, int $p, int $q, int $r, int $s): bool
     {
-        $ex = $xyz[$q] - $xyz[$p];
-        $ey = $xyz[$q + 1] - $xyz[$p + 1];
-        $ez = $xyz[$q + 2] - $xyz[$p + 2];
-        $rx = $xyz[$r] - $xyz[$p];
-        $ry = $xyz[$r + 1] - $xyz[$p + 1];
-        $rz = $xyz[$r + 2] - $xyz[$p + 2];
-        $sx = $xyz[$s] - $xyz[$p];
-        $sy = $xyz[$s + 1] - $xyz[$p + 1];
-        $sz = $xyz[$s + 2] - $xyz[$p + 2];
-        $dot = ($ey * $rz - $ez * $ry) * ($ey * $sz - $ez * $sy) + ($ez * $rx - $ex * $rz) * ($ez * $sx - $ex * $sz) + ($ex * $ry - $ey * $rx) * ($ex * $sy - $ey * $sx);
+        if (Orientation3::of($xyz, $p, $q, $r, $s) !== 0) {
+            return false;
+        }
+        foreach ([[0, 1], [1, 2], [2, 0]] as [$u, $v]) {
+            $one = Orientation::of($xyz[$p + $u], $xyz[$p + $v], $xyz[$q + $u], $xyz[$q + $v], $xyz[$r + $u], $xyz[$r + $v]);
+            if ($one !== 0) {
+                return $one === Orientation::of($xyz[$p + $u], $xyz[$p + $v], $xyz[$q + $u], $xyz[$q + $v], $xyz[$s + $u], $xyz[$s + $v]);
+            }
+        }
 
-        return $dot > 0 && Orientation3::of($xyz, $p, $q, $r, $s) === 0;
+        return false;
     }
 
     /**
@@ -139,9 +138,8 @@ final class TrianglePair
     private static function inPlane(array $xyz, int $p, int $q, array $triangle): bool
     {
         [$a, $b, $c] = $triangle;
-        [$u, $v] = self::page($xyz, $triangle);
+        [$u, $v, $way] = self::page($xyz, $triangle);
         $turn = static fn (int $i, int $j, int $k): int => Orientation::of($xyz[$i + $u], $xyz[$i + $v], $xyz[$j + $u], $xyz[$j + $v], $xyz[$k + $u], $xyz[$k + $v]);
-        $way = $turn($a, $b, $c);
         if ($way === 0) {
             // A triangle without area: its neighbours tell.
             return false;
@@ -161,20 +159,26 @@ final class TrianglePair
     }
 
     /**
+     * The page of the coordinate axes that shows a triangle largest, of those that show it at all.
+     *
      * @param  list<float>  $xyz
      * @param  array{int, int, int}  $triangle
-     * @return array{int, int}
+     * @return array{int, int, int} its axes, and which way the triangle turns on it; 0 when it has no area on any
      */
     private static function page(array $xyz, array $triangle): array
     {
         [$a, $b, $c] = $triangle;
-        $best = 0.0;
-        $page = [0, 1];
+        $best = -1.0;
+        $page = [0, 1, 0];
         foreach ([[0, 1], [1, 2], [2, 0]] as [$u, $v]) {
             $area = abs(($xyz[$b + $u] - $xyz[$a + $u]) * ($xyz[$c + $v] - $xyz[$a + $v]) - ($xyz[$b + $v] - $xyz[$a + $v]) * ($xyz[$c + $u] - $xyz[$a + $u]));
             if ($area > $best) {
-                $best = $area;
-                $page = [$u, $v];
+                // Of a needle the area may come out as nothing, or as something where there is nothing.
+                $way = Orientation::of($xyz[$a + $u], $xyz[$a + $v], $xyz[$b + $u], $xyz[$b + $v], $xyz[$c + $u], $xyz[$c + $v]);
+                if ($way !== 0) {
+                    $best = $area;
+                    $page = [$u, $v, $way];
+                }
             }
         }
 

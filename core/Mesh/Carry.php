@@ -36,7 +36,7 @@ final class Carry
     /**
      * @param  non-empty-list<Mesh>  $sources  what was marked, in the order of the marks
      * @param  Mesh  $made  with marks
-     * @param  list<list<float>>  $images  isometries by which triangles were moved: 12 numbers each, the images of the three axes, then of the origin
+     * @param  list<list<float>>  $images  maps by which triangles were moved: 12 numbers each, the images of the three axes, then of the origin
      * @return Mesh without marks
      */
     public static function over(array $sources, Mesh $made, array $images = []): Mesh
@@ -219,7 +219,7 @@ final class Carry
                     $values[] = $a * $at[$k] + $b * $at[$width + $k] + $c * $at[2 * $width + $k];
                 }
             }
-            $parted[$name] = pack('e*', ...($name === Skin::NORMAL ? self::unit($image === null ? $values : Affine::directions($values, $image)) : $values));
+            $parted[$name] = pack('e*', ...($name === Skin::NORMAL ? self::unit($image === null ? $values : Affine::normals($values, $image)) : $values));
         }
 
         return $parted;

@@ -26,6 +26,36 @@ final readonly class Tree
     ) {
     }
 
+    /**
+     * Triangles in leaves whose boxes meet a box: all that may meet it, and some beside.
+     *
+     * @param  array{float, float, float, float, float, float}  $box  x0, x1, y0, y1, z0, z1
+     * @return list<int>
+     */
+    public function around(array $box): array
+    {
+        [$x0, $x1, $y0, $y1, $z0, $z1] = $box;
+        $boxes = $this->boxes;
+        $found = [];
+        $open = [0];
+        $top = 0;
+        while ($top >= 0) {
+            $n = $open[$top--];
+            $i = 6 * $n;
+            if ($boxes[$i] > $x1 || $boxes[$i + 1] < $x0 || $boxes[$i + 2] > $y1 || $boxes[$i + 3] < $y0 || $boxes[$i + 4] > $z1 || $boxes[$i + 5] < $z0) {
+                continue;
+            }
+            if ($n < $this->firstLeaf) {
+                $open[++$top] = 2 * $n + 1;
+                $open[++$top] = 2 * $n + 2;
+            } else {
+                array_push($found, ...array_slice($this->order, ($n - $this->firstLeaf) * self::LEAF, self::LEAF));
+            }
+        }
+
+        return $found;
+    }
+
     public static function of(Mesh $mesh): self
     {
         $order = Blocks::order($mesh);

@@ -7,8 +7,10 @@ namespace Isotome\Solid;
 use Closure;
 use Isotome\Check\Crossings;
 use Isotome\Exception\BadMesh;
+use Isotome\Geometry\ErrorBound;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
+use Isotome\Mesh\Tree;
 
 /**
  * Several meshes in one space, divided along all lines in which any of their triangles meet: of one mesh with itself too. What lies on each other is there once.
@@ -29,7 +31,9 @@ final readonly class Arrangement
      * @param  list<int>  $source  which triangle of that mesh it is
      * @param  list<int>  $corners  three points a triangle of the arrangement
      * @param  int  $whole  so many of them, the first ones, met nothing and are given ones as they were
-     * @param  list<list<int>>  $parts  the given triangles that each is a part of: their numbers, counted from 1, negative where they look the other way
+     * @param  list<int>  $part  the given triangle that each is a part of: its number, counted from 1, negative where it looks the other way
+     * @param  array<int, list<int>>  $more  further ones of those that are parts of several
+     * @param  Tree  $tree  of the given triangles
      */
     private function __construct(
         public Points $points,
@@ -39,8 +43,16 @@ final readonly class Arrangement
         public array $source,
         public array $corners,
         public int $whole,
-        public array $parts,
+        public array $part,
+        public array $more,
+        public Tree $tree,
     ) {
+    }
+
+    /** @return non-empty-list<int> all given triangles that one of the arrangement is a part of */
+    public function parts(int $t): array
+    {
+        return [$this->part[$t], ...($this->more[$t] ?? [])];
     }
 
     /**
@@ -55,7 +67,10 @@ final readonly class Arrangement
         $points = new Points($xyz);
         [$given, $mesh, $source] = self::withArea($points, $given, $mesh, $source);
         $part = static fn (float $from, float $to): ?Closure => $progress === null ? null : static fn (float $share) => $progress($from + ($to - $from) * $share);
-        $pairs = Crossings::of(Mesh::of($xyz, $given), progress: $part(0.0, 0.6), most: $mostPairs + 1)->pairs;
+        $whole = Mesh::of($xyz, $given);
+        $tree = Tree::of($whole);
+        $crossings = Crossings::of($whole, $tree, $part(0.0, 0.6), $mostPairs + 1);
+        $pairs = $crossings->pairs;
         if (count($pairs) > $mostPairs) {
             throw new BadMesh('More than '.number_format($mostPairs).' pairs of faces cross each other; simplify the meshes, or take fewer at once.');
         }
@@ -75,19 +90,26 @@ final readonly class Arrangement
                 self::join($group, $t, $s);
             }
         }
-        self::joinDoubled($group, $given);
+        // Triangles with the same three corners are divided together, or they might be divided differently.
+        foreach ($crossings->doubled as [$t, $s]) {
+            $group[$t] ??= $t;
+            $group[$s] ??= $s;
+            self::join($group, $t, $s);
+        }
         $planes = [];
         foreach (array_keys($group) as $t) {
             $planes[self::root($group, $t)][] = $t;
         }
-        $corners = $parts = [];
+        $corners = $first = $more = [];
         for ($t = 0, $count = count($mesh); $t < $count; $t++) {
             if (! isset($group[$t])) {
-                array_push($corners, $given[3 * $t], $given[3 * $t + 1], $given[3 * $t + 2]);
-                $parts[] = [$t + 1];
+                $corners[] = $given[3 * $t];
+                $corners[] = $given[3 * $t + 1];
+                $corners[] = $given[3 * $t + 2];
+                $first[] = $t + 1;
             }
         }
-        $whole = count($parts);
+        $whole = count($first);
         $n = 0;
         foreach ($planes as $triangles) {
             self::tell($part(0.8, 1.0), $n++, count($planes));
@@ -98,10 +120,15 @@ final readonly class Arrangement
             }
             [$made, $of] = self::plane($points, $given, $triangles, $some, $loose);
             array_push($corners, ...$made);
-            array_push($parts, ...$of);
+            foreach ($of as $several) {
+                if (count($several) > 1) {
+                    $more[count($first)] = array_slice($several, 1);
+                }
+                $first[] = $several[0];
+            }
         }
 
-        return new self($points, $joined, $given, $mesh, $source, $corners, $whole, $parts);
+        return new self($points, $joined, $given, $mesh, $source, $corners, $whole, $first, $more, $tree);
     }
 
     /**
@@ -148,18 +175,53 @@ final readonly class Arrangement
      */
     private static function withArea(Points $points, array $given, array $mesh, array $source): array
     {
+        $xyz = $points->xyz;
         $kept = $of = $from = [];
         foreach ($mesh as $t => $m) {
             [$a, $b, $c] = $triangle = self::triangle($given, $t);
-            if ($a === $b || $b === $c || $c === $a || Contact::page($points, $triangle) === [0, 0]) {
+            if ($a === $b || $b === $c || $c === $a || (! self::surelyHasArea($xyz, $a, $b, $c) && Contact::page($points, $triangle) === [0, 0])) {
                 continue;
             }
-            array_push($kept, $a, $b, $c);
+            $kept[] = $a;
+            $kept[] = $b;
+            $kept[] = $c;
             $of[] = $m;
             $from[] = $source[$t];
         }
 
         return [$kept, $of, $from];
+    }
+
+    /**
+     * Seen along one of the axes, by the filter of Isotome\Geometry\Orientation.
+     *
+     * @param  list<float>  $xyz
+     */
+    private static function surelyHasArea(array $xyz, int $a, int $b, int $c): bool
+    {
+        $a *= 3;
+        $b *= 3;
+        $c *= 3;
+        $ux = $xyz[$b] - $xyz[$a];
+        $uy = $xyz[$b + 1] - $xyz[$a + 1];
+        $vx = $xyz[$c] - $xyz[$a];
+        $vy = $xyz[$c + 1] - $xyz[$a + 1];
+        $one = $ux * $vy;
+        $two = $uy * $vx;
+        if (abs($one - $two) > 2 * ErrorBound::ORIENT_2D * (abs($one) + abs($two)) + 1e-290) {
+            return true;
+        }
+        $uz = $xyz[$b + 2] - $xyz[$a + 2];
+        $vz = $xyz[$c + 2] - $xyz[$a + 2];
+        $one = $uy * $vz;
+        $two = $uz * $vy;
+        if (abs($one - $two) > 2 * ErrorBound::ORIENT_2D * (abs($one) + abs($two)) + 1e-290) {
+            return true;
+        }
+        $one = $uz * $vx;
+        $two = $ux * $vz;
+
+        return abs($one - $two) > 2 * ErrorBound::ORIENT_2D * (abs($one) + abs($two)) + 1e-290;
     }
 
     /**
@@ -169,29 +231,6 @@ final readonly class Arrangement
     private static function triangle(array $given, int $t): array
     {
         return [$given[3 * $t], $given[3 * $t + 1], $given[3 * $t + 2]];
-    }
-
-    /**
-     * Triangles with the same three corners are divided together, or they might be divided differently.
-     *
-     * @param  array<int, int>  $group
-     * @param  list<int>  $given
-     */
-    private static function joinDoubled(array &$group, array $given): void
-    {
-        $known = [];
-        for ($t = 0, $count = intdiv(count($given), 3); $t < $count; $t++) {
-            $three = self::triangle($given, $t);
-            sort($three);
-            $key = implode(' ', $three);
-            if (isset($known[$key])) {
-                $group[$t] ??= $t;
-                $group[$known[$key]] ??= $known[$key];
-                self::join($group, $t, $known[$key]);
-            } else {
-                $known[$key] = $t;
-            }
-        }
     }
 
     /** @param  array<int, int>  $group */
@@ -220,7 +259,7 @@ final readonly class Arrangement
      * @param  non-empty-list<int>  $triangles
      * @param  list<list<int>>  $segments
      * @param  list<int>  $loose  further points in it
-     * @return array{list<int>, list<list<int>>} corners and parts, see above
+     * @return array{list<int>, list<non-empty-list<int>>} corners and parts, see above
      */
     private static function plane(Points $points, array $given, array $triangles, array $segments, array $loose): array
     {
@@ -285,7 +324,7 @@ final readonly class Arrangement
      * @param  non-empty-list<int>  $triangles
      * @param  list<int>  $made
      * @param  list<int>  $beyond  corners of the first triangle of the page
-     * @return array{list<int>, list<list<int>>}
+     * @return array{list<int>, list<non-empty-list<int>>}
      */
     private static function assigned(Points $points, array $given, array $triangles, array $made, array $beyond, int $u, int $v): array
     {
@@ -293,6 +332,7 @@ final readonly class Arrangement
         foreach ($triangles as $t) {
             $ways[$t] = $points->turn($given[3 * $t], $given[3 * $t + 1], $given[3 * $t + 2], $u, $v);
         }
+        $grid = new PageGrid($points, $given, $triangles, $u, $v);
         $corners = $parts = [];
         for ($i = 0, $count = count($made); $i < $count; $i += 3) {
             $three = [$made[$i], $made[$i + 1], $made[$i + 2]];
@@ -300,7 +340,7 @@ final readonly class Arrangement
                 continue;
             }
             $of = [];
-            foreach ($triangles as $t) {
+            foreach ($grid->at($three[0]) as $t) {
                 // Their edges are on the page: what is not wholly within one is wholly outside.
                 $triangle = self::triangle($given, $t);
                 if (Contact::isWithin($points, $three[0], $triangle, $u, $v) && Contact::isWithin($points, $three[1], $triangle, $u, $v) && Contact::isWithin($points, $three[2], $triangle, $u, $v)) {

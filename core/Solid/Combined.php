@@ -13,12 +13,18 @@ use Isotome\Mesh\Volume;
  * The solid that a rule makes of meshes: all places where the rule holds of how often each mesh winds around them.
  *
  * Guarantees, for closed meshes in any position, crossing themselves, flush or equal: no open edge, no edge with more than two faces, faces outward; nothing of
- * volume 0. Triangles that were not crossed are the given ones, in place and whole. Tags are those of the triangles that each one is a part of (marks too, see Mark).
+ * volume 0. Triangles that met nothing are the given ones, in place and whole (but where Snapped had to move what they touch). Tags are those of the triangles that each one is a part of (marks too, see Mark).
  *
  * Source: Q. Zhou, E. Grinspun, D. Zorin, A. Jacobson, "Mesh arrangements for solid geometry" (2016).
  */
 final class Combined
 {
+    /** So often what rounding crossed is resolved again. */
+    private const ROUNDS = 3;
+
+    /** Lines within the largest coordinate, of the grids to which places are moved that doubles cannot tell apart: all far finer than single numbers. */
+    private const GRIDS = [2 ** 37, 2 ** 35];
+
     /**
      * All that is in any of them.
      *
@@ -67,13 +73,13 @@ final class Combined
      */
     public static function bodies(array $meshes, Closure $rule, ?int $tag, ?Closure $progress = null): array
     {
-        [$solid, $of, $tags] = self::whole($meshes, $rule, $tag, $progress);
+        $made = self::whole($meshes, $rule, $tag, $progress);
         $bodies = $volumes = [];
-        foreach (Bodies::of($solid) as $body) {
+        foreach (Bodies::of($made->solid) as $body) {
             $from = $own = [];
             foreach ($body->tags as $n) {
-                $from[$of[$n - 1]] = true;
-                $own[] = $tags[$n - 1];
+                $from[$made->of[$n - 1]] = true;
+                $own[] = $made->tags[$n - 1];
             }
             ksort($from);
             $bodies[] = [Mesh::of($body->xyz, $body->corners, $own), array_keys($from)];
@@ -91,29 +97,76 @@ final class Combined
      *
      * @param  non-empty-list<Mesh>  $meshes
      * @param  Closure(list<int>): bool  $rule
+     * @param  Closure(float): void|null  $progress
      */
-    public static function solid(array $meshes, Closure $rule): Mesh
+    public static function solid(array $meshes, Closure $rule, ?Closure $progress = null): Mesh
     {
-        [$solid, , $tags] = self::whole($meshes, $rule, null, null);
+        $made = self::whole($meshes, $rule, null, $progress);
 
-        return Mesh::of($solid->xyz, $solid->corners, array_map(static fn (int $n): int => $tags[$n - 1], $solid->tags));
+        return Mesh::of($made->solid->xyz, $made->solid->corners, array_map(static fn (int $n): int => $made->tags[$n - 1], $made->solid->tags));
     }
 
     /**
      * @param  non-empty-list<Mesh>  $meshes
      * @param  Closure(list<int>): bool  $rule
      * @param  Closure(float): void|null  $progress
-     * @return array{Mesh, list<int>, list<int>} the result, faces numbered from 1 by their tags; of each face the mesh, and the tag that it is to have
      */
-    private static function whole(array $meshes, Closure $rule, ?int $tag, ?Closure $progress): array
+    private static function whole(array $meshes, Closure $rule, ?int $tag, ?Closure $progress): Extracted
+    {
+        $made = $first = self::resolved($meshes, $rule, $tag, $progress);
+        foreach (self::GRIDS as $lines) {
+            if (! $made->isCrossed) {
+                break;
+            }
+            // Too close to each other for doubles: where they meet, they are moved by less than a file keeps.
+            $made = self::resolved(Snapped::of($meshes, $first->all, $lines), $rule, $tag, self::atTheEnd($progress));
+        }
+
+        return $made;
+    }
+
+    /**
+     * @param  non-empty-list<Mesh>  $meshes
+     * @param  Closure(list<int>): bool  $rule
+     * @param  Closure(float): void|null  $progress
+     */
+    private static function resolved(array $meshes, Closure $rule, ?int $tag, ?Closure $progress): Extracted
+    {
+        $made = self::once($meshes, $rule, $tag, $progress);
+        for ($round = 0; $made->isCrossed && $round < self::ROUNDS; $round++) {
+            // Rounding brought faces through each other: what is inside is asked once more, of the rounded faces; then without what is next to nothing.
+            $solid = $round === 0 ? $made->solid : Gathered::of($made->solid);
+            $made = $made->resolvedTo(self::once([$solid], static fn (array $windings): bool => $windings[0] > 0, null, self::atTheEnd($progress)));
+        }
+
+        return $made;
+    }
+
+    /**
+     * Work that comes after the end says no more how far it is, but can be stopped like the rest.
+     *
+     * @param  Closure(float): void|null  $progress
+     * @return Closure(float): void|null
+     */
+    private static function atTheEnd(?Closure $progress): ?Closure
+    {
+        return $progress === null ? null : static fn (float $share) => $progress(1.0);
+    }
+
+    /**
+     * @param  non-empty-list<Mesh>  $meshes
+     * @param  Closure(list<int>): bool  $rule
+     * @param  Closure(float): void|null  $progress
+     */
+    private static function once(array $meshes, Closure $rule, ?int $tag, ?Closure $progress): Extracted
     {
         $all = Arrangement::of($meshes, $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         $windings = new Windings($all, count($meshes));
-        $corners = $of = $tags = $planes = [];
-        $isTouched = $all->joined;
+        $corners = $of = $tags = $planes = $given = [];
         $patches = Patches::of($all, $windings);
-        foreach ($patches as $n => $patch) {
-            $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches));
+        $isTouched = $all->joined + $patches->crowded;
+        foreach ($patches->patches as $n => $patch) {
+            $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches->patches));
             $before = $windings->before($patch[0]);
             $isBefore = $rule($before);
             if ($isBefore === $rule(array_map(static fn (int $one, int $more): int => $one + $more, $before, $windings->between($patch[0])))) {
@@ -121,25 +174,43 @@ final class Combined
             }
             // Outward is where the rule does not hold.
             foreach ($patch as $t) {
-                [$a, $b, $c] = [$all->corners[3 * $t], $all->corners[3 * $t + 1], $all->corners[3 * $t + 2]];
-                array_push($corners, $a, ...($isBefore ? [$c, $b] : [$b, $c]));
-                $planes[] = $part = self::part($all->parts[$t], $isBefore);
+                $a = $all->corners[3 * $t];
+                $b = $all->corners[3 * $t + 1];
+                $c = $all->corners[3 * $t + 2];
+                $corners[] = $a;
+                $corners[] = $isBefore ? $c : $b;
+                $corners[] = $isBefore ? $b : $c;
+                $planes[] = $part = isset($all->more[$t]) ? self::part($all->parts($t), $isBefore) : $all->part[$t];
                 $of[] = $mesh = $all->mesh[abs($part) - 1];
                 if ($t >= $all->whole) {
                     $isTouched[$a] = $isTouched[$b] = $isTouched[$c] = true;
+                } else {
+                    $given[count($planes) - 1] = abs($part) - 1;
                 }
                 $tags[] = $mesh > 0 && $tag !== null ? $tag : $meshes[$mesh]->tags[$all->source[abs($part) - 1]];
             }
         }
         [$xyz, $numbers, $faces] = Wedges::apart($all, $corners, $planes, $isTouched);
+        $solid = Mesh::of($xyz, $numbers, array_map(static fn (int $face): int => $face + 1, $faces));
+        if (count($faces) > count($planes)) {
+            // Some were divided.
+            $parts = array_count_values($faces);
+            $numbered = [];
+            foreach ($faces as $n => $face) {
+                if (isset($given[$face]) && $parts[$face] === 1) {
+                    $numbered[$n] = $given[$face];
+                }
+            }
+            $given = $numbered;
+        }
 
-        return [Mesh::of($xyz, $numbers, array_map(static fn (int $face): int => $face + 1, $faces)), $of, $tags];
+        return new Extracted($solid, $of, $tags, Rounded::crosses($all, $solid, $given), $all);
     }
 
     /**
      * Of all given triangles that lie there the first that looks the same way, if there is one.
      *
-     * @param  list<int>  $parts
+     * @param  non-empty-list<int>  $parts
      */
     private static function part(array $parts, bool $isTurned): int
     {

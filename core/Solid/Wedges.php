@@ -12,10 +12,13 @@ namespace Isotome\Solid;
  */
 final class Wedges
 {
+    /** Of an edge's length: far more than doubles lose, far less than any file keeps. */
+    private const HAIR = 1e-10;
+
     /**
      * @param  list<int>  $corners  points of the arrangement, three a face, outward
      * @param  list<int>  $planes  the given triangle that each is a part of, as in Arrangement
-     * @param  array<int, true>  $isTouched  points at which something new meets
+     * @param  array<int, true>  $isTouched  points at which something new meets, and those on edges of more than two faces
      * @return array{list<float>, list<int>, list<int>} coordinates, triangles of vertex numbers, and the face that each is of
      */
     public static function apart(Arrangement $all, array $corners, array $planes, array $isTouched): array
@@ -23,12 +26,8 @@ final class Wedges
         $edges = [];
         foreach ($corners as $i => $p) {
             $q = $corners[$i % 3 === 2 ? $i - 2 : $i + 1];
-            $edges[$p < $q ? $p << 32 | $q : $q << 32 | $p][] = $i;
-        }
-        foreach ($edges as $key => $around) {
-            if (count($around) > 2) {
-                $isTouched[$key >> 32] = true;
-                $isTouched[$key & 0xFFFFFFFF] = true;
+            if (isset($isTouched[$p]) || isset($isTouched[$q])) {
+                $edges[$p < $q ? $p << 32 | $q : $q << 32 | $p][] = $i;
             }
         }
         /** @var array<int, int> $root corners of faces that stay at one vertex */
@@ -49,9 +48,6 @@ final class Wedges
         $crowded = [];
         foreach ($edges as $key => $around) {
             $ends = [$key >> 32, $key & 0xFFFFFFFF];
-            if (! isset($isTouched[$ends[0]]) && ! isset($isTouched[$ends[1]])) {
-                continue;
-            }
             $pairs = [$around];
             if (count($around) > 2) {
                 $crowded[] = $pairs = self::pairs($all, $corners, $planes, $around, ...$ends);
@@ -70,7 +66,9 @@ final class Wedges
             $key = isset($root[$i]) ? -1 - $find($i) : $p;
             if (! isset($known[$key])) {
                 $known[$key] = count($known);
-                array_push($xyz, $all->points->xyz[3 * $p], $all->points->xyz[3 * $p + 1], $all->points->xyz[3 * $p + 2]);
+                $xyz[] = $all->points->xyz[3 * $p];
+                $xyz[] = $all->points->xyz[3 * $p + 1];
+                $xyz[] = $all->points->xyz[3 * $p + 2];
             }
             $numbers[] = $known[$key];
         }
@@ -87,7 +85,8 @@ final class Wedges
     }
 
     /**
-     * Wedges that go on into each other at both ends of their edge still share it: all but one of them get a vertex in its middle.
+     * Wedges that go on into each other at both ends of their edge still share it: all but one of them get a vertex near its middle, a hair within their material, so
+     * that they do not touch there any more.
      *
      * @param  list<float>  $xyz
      * @param  list<int>  $numbers
@@ -105,12 +104,57 @@ final class Wedges
                 $key = min($p, $q).' '.max($p, $q);
                 if (isset($seen[$key])) {
                     $middle[$i] = $middle[$j] = intdiv(count($xyz), 3);
-                    for ($k = 0; $k < 3; $k++) {
-                        $xyz[] = ($xyz[3 * $p + $k] + $xyz[3 * $q + $k]) / 2;
-                    }
+                    array_push($xyz, ...self::within($xyz, $p, $q, self::apex($numbers, $i), self::apex($numbers, $j)));
                 }
                 $seen[$key] = true;
             }
+        }
+
+        return $middle;
+    }
+
+    /**
+     * The corner of a face that is not on the edge that begins at another one.
+     *
+     * @param  list<int>  $numbers
+     */
+    private static function apex(array $numbers, int $i): int
+    {
+        return $numbers[self::next(self::next($i))];
+    }
+
+    /** @param  list<float>  $v  three */
+    private static function length(array $v): float
+    {
+        return sqrt($v[0] * $v[0] + $v[1] * $v[1] + $v[2] * $v[2]);
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @param  int  $a  apex of the face outside of which p, q, a run counter-clockwise
+     * @param  int  $b  of the other face
+     * @return list<float> near the middle of the edge from p to q, within the material between two faces on it
+     */
+    private static function within(array $xyz, int $p, int $q, int $a, int $b): array
+    {
+        $from = [$xyz[3 * $p], $xyz[3 * $p + 1], $xyz[3 * $p + 2]];
+        $edge = [$xyz[3 * $q] - $from[0], $xyz[3 * $q + 1] - $from[1], $xyz[3 * $q + 2] - $from[2]];
+        // Outward on both: the edge runs the other way along the second.
+        $out = [0.0, 0.0, 0.0];
+        foreach ([[$a, 1.0], [$b, -1.0]] as [$apex, $sign]) {
+            $side = [$xyz[3 * $apex] - $from[0], $xyz[3 * $apex + 1] - $from[1], $xyz[3 * $apex + 2] - $from[2]];
+            $normal = [$edge[1] * $side[2] - $edge[2] * $side[1], $edge[2] * $side[0] - $edge[0] * $side[2], $edge[0] * $side[1] - $edge[1] * $side[0]];
+            $size = self::length($normal);
+            for ($k = 0; $k < 3 && $size > 0.0; $k++) {
+                $out[$k] += $sign * $normal[$k] / $size;
+            }
+        }
+        $size = self::length($out);
+        // Faces back to back have no such direction; then it stays on the edge.
+        $step = $size < 1e-6 ? 0.0 : self::HAIR * self::length($edge) / $size;
+        $middle = [];
+        for ($k = 0; $k < 3; $k++) {
+            $middle[] = ($xyz[3 * $p + $k] + $xyz[3 * $q + $k]) / 2 - $step * $out[$k];
         }
 
         return $middle;

@@ -15,16 +15,14 @@ use Isotome\Exception\BrokenPromise;
  * Source: winding numbers by signed crossings, A. Jacobson, L. Kavan, O. Sorkine-Hornung, "Robust inside-outside segmentation using generalized winding numbers" (2013); one ray a patch,
  * G. Cherchi, F. Pellacini, M. Attene, M. Livesu, "Interactive and robust mesh booleans" (2022).
  */
-final class Windings
+final readonly class Windings
 {
-    private const PER_BIN = 2;
-
     private const MOST_RAYS = 40;
 
-    /** @var array<int, array{float, float, float, float, int, int, array<int, list<int>>}> given triangles by where they are on a page: low ends, bins a millimetre, numbers of bins, and the bins */
-    private array $bins = [];
+    /** A rounded point is looked for a little around where it is: this part of its coordinates. */
+    private const AROUND = 1e-12;
 
-    public function __construct(private readonly Arrangement $all, private readonly int $meshes)
+    public function __construct(private Arrangement $all, private int $meshes)
     {
     }
 
@@ -32,7 +30,7 @@ final class Windings
     public function between(int $triangle): array
     {
         $net = array_fill(0, $this->meshes, 0);
-        foreach ($this->all->parts[$triangle] as $part) {
+        foreach ($this->all->parts($triangle) as $part) {
             $net[$this->all->mesh[abs($part) - 1]] += $part <=> 0;
         }
 
@@ -43,7 +41,7 @@ final class Windings
     public function before(int $triangle): array
     {
         [$a, $b, $c] = [$this->all->corners[3 * $triangle], $this->all->corners[3 * $triangle + 1], $this->all->corners[3 * $triangle + 2]];
-        $plane = abs($this->all->parts[$triangle][0]) - 1;
+        $plane = abs($this->all->part[$triangle]) - 1;
         [$u, $v] = Contact::page($this->all->points, [$this->all->given[3 * $plane], $this->all->given[3 * $plane + 1], $this->all->given[3 * $plane + 2]]);
         $axis = 3 - $u - $v;
         [$u, $v] = [($axis + 1) % 3, ($axis + 2) % 3];
@@ -51,7 +49,7 @@ final class Windings
         $way = $points->turn($a, $b, $c, $u, $v);
         for ($ray = 0; $ray < self::MOST_RAYS; $ray++) {
             $from = $points->within($a, $b, $c, [3 + 5 * $ray % 7, 3 + 3 * $ray % 11, 3 + 2 * $ray % 13]);
-            $above = $this->above($from, $this->all->parts[$triangle], $u, $v, $axis);
+            $above = $this->above($from, $this->all->parts($triangle), $u, $v, $axis);
             if ($above !== null) {
                 if ($way > 0) {
                     return $above;
@@ -77,7 +75,7 @@ final class Windings
             $own[abs($part) - 1] = true;
         }
         $counts = array_fill(0, $this->meshes, 0);
-        foreach ($this->at($points->xyz[3 * $from + $u], $points->xyz[3 * $from + $v], $u, $v) as $t) {
+        foreach ($this->at($from, $u, $v, $axis) as $t) {
             if (isset($own[$t])) {
                 continue;
             }
@@ -121,52 +119,17 @@ final class Windings
         return true;
     }
 
-    /** @return list<int> given triangles whose boxes may reach over a place of a page */
-    private function at(float $x, float $y, int $u, int $v): array
-    {
-        $this->bins[$u] ??= $this->bin($u, $v);
-        [$lowX, $lowY, $perX, $perY, $wide, $deep, $bins] = $this->bins[$u];
-        $i = max(0, min($wide - 1, (int) (($x - $lowX) * $perX)));
-        $j = max(0, min($deep - 1, (int) (($y - $lowY) * $perY)));
-
-        return $bins[$j * $wide + $i] ?? [];
-    }
-
-    /** @return array{float, float, float, float, int, int, array<int, list<int>>} */
-    private function bin(int $u, int $v): array
+    /** @return list<int> given triangles whose boxes may reach over a place of a page, and not only below a third coordinate */
+    private function at(int $from, int $u, int $v, int $axis): array
     {
         $xyz = $this->all->points->xyz;
-        $given = $this->all->given;
-        $lowX = $lowY = INF;
-        $highX = $highY = -INF;
-        foreach ($given as $p) {
-            $lowX = min($lowX, $xyz[3 * $p + $u]);
-            $highX = max($highX, $xyz[3 * $p + $u]);
-            $lowY = min($lowY, $xyz[3 * $p + $v]);
-            $highY = max($highY, $xyz[3 * $p + $v]);
-        }
-        $count = count($this->all->mesh);
-        $wide = $deep = max(1, min(1000, (int) sqrt($count / self::PER_BIN)));
-        $perX = $highX > $lowX ? ($wide - 1e-9) / ($highX - $lowX) : 0.0;
-        $perY = $highY > $lowY ? ($deep - 1e-9) / ($highY - $lowY) : 0.0;
-        $bins = [];
-        for ($t = 0; $t < $count; $t++) {
-            $x = [$xyz[3 * $given[3 * $t] + $u], $xyz[3 * $given[3 * $t + 1] + $u], $xyz[3 * $given[3 * $t + 2] + $u]];
-            $y = [$xyz[3 * $given[3 * $t] + $v], $xyz[3 * $given[3 * $t + 1] + $v], $xyz[3 * $given[3 * $t + 2] + $v]];
-            // A point that was rounded may be found in the bin beside its own: a little is added on either side.
-            $marginX = 1e-9 / max($perX, 1e-300);
-            $marginY = 1e-9 / max($perY, 1e-300);
-            $i0 = max(0, (int) ((min($x) - $marginX - $lowX) * $perX));
-            $i1 = min($wide - 1, (int) ((max($x) + $marginX - $lowX) * $perX));
-            $j0 = max(0, (int) ((min($y) - $marginY - $lowY) * $perY));
-            $j1 = min($deep - 1, (int) ((max($y) + $marginY - $lowY) * $perY));
-            for ($j = $j0; $j <= $j1; $j++) {
-                for ($i = $i0; $i <= $i1; $i++) {
-                    $bins[$j * $wide + $i][] = $t;
-                }
-            }
+        $low = $high = [0.0, 0.0, 0.0];
+        foreach ([$u, $v, $axis] as $k) {
+            $at = $xyz[3 * $from + $k];
+            $low[$k] = $at - self::AROUND * abs($at);
+            $high[$k] = $k === $axis ? INF : $at + self::AROUND * abs($at);
         }
 
-        return [$lowX, $lowY, $perX, $perY, $wide, $deep, $bins];
+        return $this->all->tree->around([$low[0], $high[0], $low[1], $high[1], $low[2], $high[2]]);
     }
 }

@@ -206,6 +206,23 @@ final class FaultsTest extends TestCase
         $fold = [0.0, 0.0, 0.0, 1.0, 0.0, 0.0, 0.0, 1.0, 0.0, 0.2, 0.7, 0.0];
         self::assertCount(1, Crossings::of(Mesh::of($fold, [0, 1, 2, 1, 0, 3]))->pairs);
         self::assertCount(0, Crossings::of(Mesh::of([...array_slice($fold, 0, 9), 0.2, -0.7, 0.0], [0, 1, 2, 1, 0, 3]))->pairs);
+        // A needle so thin that its normal, computed in doubles, looks the wrong way: it lies on the other one.
+        $needle = [5.9825072895808535, 1.893460913971851, 0.0, 3.6141634409481993, 3.6141634409433645, 0.0, 17.000000000005834, 17.000000000000998, 0.0, 4.1542314371470388, 3.2217810736902703, 0.0];
+        self::assertCount(1, Crossings::of(Mesh::of($needle, [0, 1, 2, 3, 1, 0]))->pairs);
+        self::assertCount(0, Crossings::of(Mesh::of([...array_slice($needle, 0, 9), 4.154231437147038, 3.2217810736902690, 0.0], [0, 1, 2, 1, 0, 3]))->pairs);
+    }
+
+    /** A needle that has no area in doubles on any page still lies on the triangle that it shares a corner with. */
+    public function test_a_needle_over_a_triangle_in_its_plane_meets_it(): void
+    {
+        $x = 2.0000000000025691;
+        $xyz = [
+            $x, 3.0000000000010001, 0.99999999999999967, $x, 2.0000000000010001, 0.99999999999999978, $x, 2.0000000000010001, 0.0,
+            $x, 1.0000000000010001, 0.99999999999999989, $x, 1e-12, 1.0,
+        ];
+        self::assertTrue(TrianglePair::meets($xyz, [0, 3, 6], [9, 0, 12]));
+        self::assertTrue(TrianglePair::meets($xyz, [9, 0, 12], [0, 3, 6]));
+        self::assertSame([[0, 1]], Crossings::of(Mesh::of($xyz, [0, 1, 2, 3, 0, 4]))->pairs);
     }
 
     /** The same determinant in whole numbers, where PHP's integers are exact. */

@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
+use Isotome\Check\Crossings;
 use Isotome\Geometry\Chance;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
 
@@ -46,6 +48,9 @@ final class SolidPairs
             $volume[$name] = $mesh->isEmpty() ? 0.0 : Volume::measure($mesh)->volume;
             if (! $mesh->isEmpty() && (! EdgeCheck::of($mesh)->isWatertight() || $volume[$name] <= 0.0)) {
                 $faults[] = "$name is no solid";
+            }
+            if (! $mesh->isEmpty() && Crossings::of(Places::joined($mesh))->pairs !== []) {
+                $faults[] = "faces of $name cross";
             }
         }
         $alone = static fn (Mesh $mesh): float => Volume::measure(Combined::solid([$mesh], static fn (array $w): bool => $w[0] > 0))->volume;

@@ -1,0 +1,72 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Solid;
+
+use Isotome\Check\Crossings;
+use Isotome\Mesh\Compact;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Places;
+
+/**
+ * Whether faces of a solid cross, or two corners of a face came to one place, since derived corners were rounded to doubles. Only new faces can have moved, so only these are compared with what is near them.
+ */
+final class Rounded
+{
+    /**
+     * @param  Arrangement  $all  what the solid was made of
+     * @param  Mesh  $solid  tags are not looked at
+     * @param  array<int, int>  $given  of each of its faces that is a given triangle as it was: which one
+     */
+    public static function crosses(Arrangement $all, Mesh $solid, array $given): bool
+    {
+        if (count($given) === $solid->triangleCount()) {
+            return false;
+        }
+        $faceOf = array_flip($given);
+        $near = [];
+        foreach ($solid->tags as $n => $_) {
+            if (isset($given[$n])) {
+                continue;
+            }
+            $near[$n] = true;
+            foreach ($all->tree->around(self::box($solid, $n)) as $t) {
+                if (isset($faceOf[$t])) {
+                    $near[$faceOf[$t]] = true;
+                }
+            }
+        }
+        $corners = [];
+        foreach ($near as $n => $_) {
+            $corners[] = $solid->corners[3 * $n];
+            $corners[] = $solid->corners[3 * $n + 1];
+            $corners[] = $solid->corners[3 * $n + 2];
+        }
+
+        $joined = Places::joined(Mesh::of(...Compact::of($solid->xyz, $corners)));
+        for ($i = 0, $count = count($joined->corners); $i < $count; $i += 3) {
+            [$a, $b, $c] = [$joined->corners[$i], $joined->corners[$i + 1], $joined->corners[$i + 2]];
+            if ($a === $b || $b === $c || $c === $a) {
+                return true;
+            }
+        }
+
+        return Crossings::of($joined, most: 1)->pairs !== [];
+    }
+
+    /** @return array{float, float, float, float, float, float} as in Tree */
+    private static function box(Mesh $mesh, int $t): array
+    {
+        $xyz = $mesh->xyz;
+        $a = 3 * $mesh->corners[3 * $t];
+        $b = 3 * $mesh->corners[3 * $t + 1];
+        $c = 3 * $mesh->corners[3 * $t + 2];
+
+        return [
+            min($xyz[$a], $xyz[$b], $xyz[$c]), max($xyz[$a], $xyz[$b], $xyz[$c]),
+            min($xyz[$a + 1], $xyz[$b + 1], $xyz[$c + 1]), max($xyz[$a + 1], $xyz[$b + 1], $xyz[$c + 1]),
+            min($xyz[$a + 2], $xyz[$b + 2], $xyz[$c + 2]), max($xyz[$a + 2], $xyz[$b + 2], $xyz[$c + 2]),
+        ];
+    }
+}
