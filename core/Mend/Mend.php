@@ -11,20 +11,26 @@ use Isotome\Check\InnerFaces;
 use Isotome\Check\Shells;
 use Isotome\Geometry\Box;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\Boundary;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
+use Isotome\Mesh\Volume;
 
 /**
- * The sequence of single mends that makes a body solid when it can: join coincident vertices at open edges, remove what has no area, what
- * is doubled and loose scraps, remove inner faces, make directions agree and face outward, close the rims, and make solids of closed bodies whose own faces cross.
+ * Makes a mesh solid. What closes but for edges at which too many faces meet is resolved by winding numbers at once (Uncross). Of anything else, gentle single mends
+ * come first: join coincident vertices at open edges, remove what has no area, what is doubled and loose scraps, remove inner faces, make directions agree and face
+ * outward, close the rims. What is open then is closed whatever it crosses (CloseChain), and resolved by winding numbers too. Bodies stay apart, each for itself.
  *
- * Guarantees: never worse than before. A watertight mesh that is not turned inside out and has no body that crosses itself comes back as it is; when the sequence would leave
- * more faulty edges than there were, the mesh comes back as it was. What it did is told in numbers, what is left too.
+ * Guarantees: never worse than before. A watertight mesh that is not turned inside out and has no body that crosses itself comes back as it is. What encloses a
+ * volume ends watertight, but for soups of triangles that do not touch; a sheet that encloses nothing comes back as it was. What it did is told in numbers, what is left too.
  */
 final readonly class Mend
 {
+    /** Volume by area^1.5, below which nothing is enclosed; a ball has 0.094, a square plate a thousandth as thick as it is wide 0.00035. What rounding leaves of a closed sheet is far smaller. */
+    private const NOTHING = 1e-9;
+
     /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int}  $did */
     private function __construct(
         public Mesh $mesh,
@@ -48,7 +54,15 @@ final readonly class Mend
         }
         $part = static fn (float $from, float $to): Closure => static fn (float $share) => $progress === null ? null : $progress($from + ($to - $from) * $share);
         [$xyz, $corners] = Compact::of($mesh->xyz, $mesh->corners);
-        $now = Mesh::of($xyz, $corners, $mesh->tags);
+        $now = $compact = Mesh::of($xyz, $corners, $mesh->tags);
+        if (! $before->isWatertight() && Boundary::of($now) === []) {
+            // It closes, only too many faces meet at some edges: nothing of it needs to go but what the kernel finds within.
+            [$solid, $did['turned'], $did['uncrossed']] = self::solid($now, $part(0.0, 1.0));
+            if ($solid !== null) {
+                return new self($solid, $did, $before, EdgeCheck::of($solid), true);
+            }
+            $did = $none;
+        }
         if (! $before->isWatertight()) {
             $now = self::joined($now, $did);
             ['mesh' => $now, 'removed' => $did['doubled']] = RemoveDoubled::of($now);
@@ -82,7 +96,18 @@ final readonly class Mend
         }
         $after = EdgeCheck::of($now);
         $faults = static fn (EdgeCheck $check): int => $check->openEdges + $check->nonmanifoldEdges + $check->flippedEdges;
-        if ($now->isEmpty() || $faults($after) > $faults($before)) {
+        if (! $after->isWatertight()) {
+            $isWorse = $now->isEmpty() || $faults($after) > $faults($before);
+            $chain = CloseChain::of($isWorse ? Orient::of($compact)['mesh'] : $now, $tag, $part(0.9, 0.92));
+            [$solid, $turned, $uncrossed] = self::solid($chain['mesh'], $part(0.92, 1.0));
+            if ($solid !== null) {
+                $base = $isWorse ? $none : $did;
+                $did = ['turned' => $base['turned'] + $turned, 'rims_closed' => $base['rims_closed'] + $chain['closed'], 'faces_added' => $base['faces_added'] + $chain['added'], 'uncrossed' => $uncrossed] + $base;
+
+                return new self($solid, $did, $before, EdgeCheck::of($solid), true);
+            }
+        }
+        if ($now->isEmpty() || $faults($after) > $faults($before) || ($after->isWatertight() && self::isNothing($now))) {
             return new self($mesh, $none, $before, $before, false);
         }
         if ($after->isWatertight()) {
@@ -93,6 +118,28 @@ final readonly class Mend
         return new self($now, $did, $before, $after, $now !== $mesh);
     }
 
+    /** A sheet closed with itself: it has no volume beside what doubles lose. */
+    private static function isNothing(Mesh $mesh): bool
+    {
+        $measured = Volume::measure($mesh);
+
+        return abs($measured->volume) <= self::NOTHING * $measured->area ** 1.5;
+    }
+
+    /**
+     * A mesh that closes, made solid by the kernel, body by body.
+     *
+     * @param  Closure(float): void  $progress
+     * @return array{Mesh|null, int, int} null when no watertight mesh comes of it; faces turned over, and bodies made solid
+     */
+    private static function solid(Mesh $mesh, Closure $progress): array
+    {
+        ['mesh' => $mesh, 'turned' => $turned] = Orient::of($mesh);
+        ['mesh' => $solid, 'bodies' => $bodies] = Uncross::of($mesh, $progress);
+
+        return [EdgeCheck::of($solid)->isWatertight() ? $solid : null, $turned, $bodies];
+    }
+
     /**
      * What could not be done, one sentence each.
      *
@@ -101,6 +148,9 @@ final readonly class Mend
     public function left(): array
     {
         $left = [];
+        if ($this->after->openEdges > 0 && ! $this->changed && self::isNothing($this->mesh)) {
+            return [$this->after->openEdges.' open edges stay: it is a sheet that encloses nothing; give it a thickness instead.'];
+        }
         if ($this->after->openEdges > 0) {
             $left[] = $this->after->openEdges.' open edges stay: their rims could not be closed without crossing what is there; close them one by one.';
         }
@@ -112,7 +162,7 @@ final readonly class Mend
         }
         $crossing = count(array_unique(array_merge(...Uncross::pairs($this->mesh))));
         if ($crossing > 0) {
-            $left[] = "$crossing faces cross others: bodies that overlap are not united by mending.";
+            $left[] = "$crossing faces cross others: bodies that overlap are not united by mending; combine them to make one of them.";
         }
 
         return $left;

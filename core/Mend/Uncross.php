@@ -8,6 +8,7 @@ use Closure;
 use Isotome\Check\Crossings;
 use Isotome\Exception\BadMesh;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\Boundary;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
@@ -15,22 +16,31 @@ use Isotome\Mesh\Together;
 use Isotome\Solid\Combined;
 
 /**
- * Makes solids of closed bodies whose own faces cross: what they wind around once or more often is material (Isotome\Solid\Combined). Bodies that cross each other only
- * stay as they are, each for itself.
+ * Makes solids of bodies that close but cross themselves, or have edges at which more than two of their faces meet: what they wind around once or more often is
+ * material (Isotome\Solid\Combined). Bodies that cross each other only stay as they are, each for itself.
  *
- * Guarantees: a mesh without such a body comes back as it is; bodies that do not cross themselves keep every vertex and every triangle.
+ * Guarantees: a mesh without such a body comes back as it is; the other bodies keep every vertex and every triangle.
  */
 final class Uncross
 {
+    /** The share of the work that goes into looking for pairs. */
+    private const LOOKING = 0.3;
+
+    /** Pairs that are kept: more bodies than these name may cross themselves, and then stay as they are. */
+    private const MOST_PAIRS = 1_000_000;
+
     /**
-     * @param  Mesh  $mesh  watertight
+     * @param  Mesh  $mesh  what does not close of it stays as it is (Isotome\Mesh\Boundary)
      * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
      * @return array{mesh: Mesh, bodies: int} and how many bodies were made solid
      */
     public static function of(Mesh $mesh, ?Closure $progress = null): array
     {
-        $pairs = self::pairs($mesh, $progress);
-        if ($pairs === []) {
+        $part = static fn (float $from, float $to): Closure => static function (float $share) use ($progress, $from, $to): void {
+            $progress === null ?: $progress($from + ($to - $from) * $share);
+        };
+        $pairs = self::pairs($mesh, $part(0.0, self::LOOKING));
+        if ($pairs === [] && EdgeCheck::of($mesh)->isWatertight()) {
             return ['mesh' => $mesh, 'bodies' => 0];
         }
         $bodies = Bodies::of(Mesh::of($mesh->xyz, $mesh->corners, range(0, $mesh->triangleCount() - 1)));
@@ -47,14 +57,20 @@ final class Uncross
             }
         }
         $made = [];
-        $count = 0;
+        $count = $done = 0;
         foreach ($bodies as $b => $body) {
-            $solids = isset($crossed[$b]) ? self::solids($body) : [];
-            $isSolid = $solids !== [] && array_filter($solids, static fn (Mesh $solid): bool => ! EdgeCheck::of($solid)->isWatertight()) === [];
-            array_push($made, ...($isSolid ? $solids : [$body]));
-            $count += $isSolid ? 1 : 0;
+            $from = $done / $mesh->triangleCount();
+            $done += $body->triangleCount();
+            $isFaulty = isset($crossed[$b]) || ! EdgeCheck::of($body)->isWatertight();
+            $solids = $isFaulty && Boundary::of($body) === [] ? self::solids($body, $part(self::LOOKING + (1 - self::LOOKING) * $from, self::LOOKING + (1 - self::LOOKING) * $done / $mesh->triangleCount())) : null;
+            if ($solids === null) {
+                $made[] = $body;
+            } else {
+                array_push($made, ...$solids);
+                $count++;
+            }
         }
-        if ($count === 0) {
+        if ($count === 0 || $made === []) {
             return ['mesh' => $mesh, 'bodies' => 0];
         }
         $whole = Together::of($made);
@@ -62,14 +78,28 @@ final class Uncross
         return ['mesh' => Mesh::of($whole->xyz, $whole->corners, array_map(static fn (int $t): int => $mesh->tags[$t], $whole->tags)), 'bodies' => $count];
     }
 
-    /** @return list<Mesh> none when that is too much to be worked out */
-    private static function solids(Mesh $body): array
+    /**
+     * @param  Closure(float): void  $progress
+     * @return list<Mesh>|null none of a body that holds nothing; null when it cannot be worked out
+     */
+    private static function solids(Mesh $body, Closure $progress): ?array
     {
         try {
-            return array_column(Combined::unite([$body]), 0);
+            $solids = array_column(Combined::unite([$body], $progress), 0);
+            if ($solids === []) {
+                // A body turned inside out holds nothing, so it is tried the other way round.
+                $solids = array_column(Combined::unite([Mesh::of($body->xyz, array_reverse($body->corners), array_reverse($body->tags))], $progress), 0);
+            }
         } catch (BadMesh) {
-            return [];
+            return null;
         }
+        foreach ($solids as $solid) {
+            if (! EdgeCheck::of($solid)->isWatertight()) {
+                return null;
+            }
+        }
+
+        return $solids;
     }
 
     /**
@@ -80,6 +110,6 @@ final class Uncross
      */
     public static function pairs(Mesh $mesh, ?Closure $progress = null): array
     {
-        return Crossings::of(Places::joined($mesh), progress: $progress)->pairs;
+        return Crossings::of(Places::joined($mesh), progress: $progress, most: self::MOST_PAIRS)->pairs;
     }
 }

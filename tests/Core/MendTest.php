@@ -8,6 +8,7 @@ use Isotome\Check\Crossings;
 use Isotome\Check\Rims;
 use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\Chance;
 use Isotome\Geometry\Turn;
 use Isotome\Mend\CloseRims;
 use Isotome\Mend\JoinVertices;
@@ -21,11 +22,14 @@ use Isotome\Mend\Thicken;
 use Isotome\Mend\Uncross;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
+use Isotome\Solid\Combined;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
+use RuntimeException;
 use Tests\Support\Bodies;
 use Tests\Support\Solids;
 
@@ -81,6 +85,21 @@ final class MendTest extends TestCase
         self::assertEqualsWithDelta(9.0, $volumes[0], 1e-12);
         self::assertSame(['2 bodies', '1 uncrossed'], [count($volumes).' bodies', $mend->did['uncrossed'].' uncrossed']);
         self::assertStringContainsString('bodies that overlap are not united by mending', implode(' ', $mend->left()));
+    }
+
+    public function test_making_a_body_solid_tells_how_far_it_is_and_can_be_stopped(): void
+    {
+        $heron = Bodies::named('heron');
+        $shares = [];
+        Mend::of($heron, 0, static function (float $share) use (&$shares): void {
+            $shares[] = $share;
+        });
+        $sorted = $shares;
+        sort($sorted);
+        self::assertSame($sorted, $shares);
+        self::assertGreaterThan(10, count(array_filter($shares, static fn (float $share): bool => $share > 0.3 && $share < 1.0)));
+        $this->expectExceptionMessage('stopped');
+        Mend::of($heron, 0, static fn (float $share) => $share > 0.5 ? throw new RuntimeException('stopped') : null);
     }
 
     /** Single faces missing, some turned over, some doubled: all of it is undone, and the volume comes back. */
@@ -312,6 +331,86 @@ final class MendTest extends TestCase
         self::assertTrue($mend->after->isWatertight());
         self::assertSame(1, $mend->did['scraps']);
         self::assertEqualsWithDelta(Volume::of($sphere), Volume::of($mend->mesh), 1e-9);
+    }
+
+    /** Bodies of unit cells with one vertex a place: edges of four faces everywhere. Whole numbers tell how much there is. */
+    public function test_edges_of_four_faces_are_told_apart(): void
+    {
+        $chance = new Chance(31);
+        $crowded = 0;
+        for ($round = 0; $round < 25; $round++) {
+            $full = array_map(static fn (): bool => $chance->uniform() < 0.5, range(0, 26));
+            $cells = Places::joined(Solids::cells(3, 3, 3, static fn (int $x, int $y, int $z): bool => $full[9 * $x + 3 * $y + $z]));
+            $crowded += EdgeCheck::of($cells)->nonmanifoldEdges > 0 ? 1 : 0;
+            $mend = Mend::of($cells);
+            self::assertTrue($mend->after->isWatertight());
+            self::assertSame([], $mend->left());
+            self::assertEqualsWithDelta(count(array_filter($full)), Volume::of($mend->mesh), 1e-8);
+        }
+        self::assertGreaterThan(15, $crowded);
+    }
+
+    public function test_an_inner_wall_at_edges_of_three_faces_goes(): void
+    {
+        $cells = Solids::cells(2, 1, 1, static fn (int $x, int $y, int $z): bool => true);
+        $ring = [];
+        for ($v = 0; $v < $cells->vertexCount(); $v++) {
+            if (abs($cells->xyz[3 * $v] - 1) < 1e-9) {
+                $ring[$v] = atan2($cells->xyz[3 * $v + 2] - 0.5, $cells->xyz[3 * $v + 1] - 0.5);
+            }
+        }
+        asort($ring);
+        $ring = array_keys($ring);
+        $mend = Mend::of(Mesh::of($cells->xyz, [...$cells->corners, $ring[0], $ring[1], $ring[2], $ring[0], $ring[2], $ring[3]]));
+        self::assertTrue($mend->after->isWatertight());
+        self::assertSame($cells->triangleCount(), $mend->mesh->triangleCount());
+        self::assertEqualsWithDelta(2.0, Volume::of($mend->mesh), 1e-12);
+    }
+
+    /** A tray with a tower of its own that reaches through where the lid has to be. */
+    public function test_a_rim_whose_lid_must_cross_the_rest_is_closed_and_resolved(): void
+    {
+        $box = Solids::box(6, 6, 2);
+        $tower = Solids::box(1, 1, 5, [2.0, 2.0, -1.0]);
+        $shared = Places::joined(Solids::together($box, Mesh::of([...$tower->xyz], $tower->corners)));
+        // One of the tower's corners is one of the tray's, so that both are one body.
+        $from = $to = -1;
+        foreach (array_chunk($shared->xyz, 3) as $v => $place) {
+            $from = $place === [2.0, 2.0, -1.0] ? $v : $from;
+            $to = $place === [0.0, 0.0, 0.0] ? $v : $to;
+        }
+        $corners = array_map(static fn (int $v): int => $v === $from ? $to : $v, $shared->corners);
+        $open = [];
+        foreach (array_chunk($corners, 3) as $t => $three) {
+            $tops = array_filter($three, static fn (int $v): bool => $shared->xyz[3 * $v + 2] === 2.0);
+            if (count($tops) === 3) {
+                $open[$t] = true;
+            }
+        }
+        self::assertCount(2, $open);
+        // The lid lies where it was: the same as before it was taken off, both made one.
+        $whole = array_sum(array_map(static fn (array $body): float => Volume::of($body[0]), Combined::unite([Mesh::of($shared->xyz, $corners)])));
+        $mend = Mend::of(RemoveFaces::of(Mesh::of($shared->xyz, $corners), $open));
+        self::assertTrue($mend->after->isWatertight());
+        self::assertSame([], $mend->left());
+        self::assertEqualsWithDelta($whole, Volume::of($mend->mesh), 1e-9);
+    }
+
+    public function test_a_flat_sheet_is_left_as_it_is_and_said_to_be_one(): void
+    {
+        $xyz = $corners = [];
+        for ($i = 0; $i <= 6; $i++) {
+            for ($j = 0; $j <= 6; $j++) {
+                array_push($xyz, (float) $i, (float) $j, 0.0);
+                if ($i > 0 && $j > 0) {
+                    array_push($corners, 7 * $i - 7 + $j - 1, 7 * $i + $j - 1, 7 * $i + $j, 7 * $i - 7 + $j - 1, 7 * $i + $j, 7 * $i - 7 + $j);
+                }
+            }
+        }
+        $sheet = Mesh::of($xyz, $corners);
+        $mend = Mend::of($sheet);
+        self::assertSame($sheet, $mend->mesh);
+        self::assertSame(['24 open edges stay: it is a sheet that encloses nothing; give it a thickness instead.'], $mend->left());
     }
 
     public function test_what_could_not_be_done_is_said(): void

