@@ -16,7 +16,7 @@ final class Foresights
         'mirror' => MirrorForesight::class,
         'mend' => MendForesight::class,
         'thicken' => MendForesight::class,
-        'turn' => TurnForesight::class,
+        'place' => PlaceForesight::class,
     ];
 
     public function __construct(private readonly Container $container)

@@ -85,18 +85,58 @@ final class Affine
     }
 
     /**
-     * The inverse of an isometry.
+     * Normals after the map: by the transposed inverse, of no certain length; where the map mirrors, outward stays outward.
      *
      * @param  list<float>  $m
+     * @param  list<float>  $xyz
+     * @return list<float>
+     */
+    public static function normals(array $xyz, array $m): array
+    {
+        $back = self::back($m);
+
+        return self::directions($xyz, [$back[0], $back[3], $back[6], $back[1], $back[4], $back[7], $back[2], $back[5], $back[8]]);
+    }
+
+    /**
+     * The inverse: of an isometry its transpose, which is not computed with.
+     *
+     * @param  list<float>  $m  that brings no volume to nothing
      * @return list<float>
      */
     public static function back(array $m): array
     {
         $turned = [$m[0], $m[3], $m[6], $m[1], $m[4], $m[7], $m[2], $m[5], $m[8]];
+        $error = 0.0;
+        for ($row = 0; $row < 9; $row += 3) {
+            for ($other = 0; $other < 9; $other += 3) {
+                $error = max($error, abs($m[$row] * $m[$other] + $m[$row + 1] * $m[$other + 1] + $m[$row + 2] * $m[$other + 2] - ($row === $other ? 1.0 : 0.0)));
+            }
+        }
+        if ($error > 1e-9) {
+            $turned = self::inverse($m);
+        }
         foreach (self::directions([$m[9], $m[10], $m[11]], $turned) as $c) {
             $turned[] = -$c;
         }
 
         return $turned;
+    }
+
+    /**
+     * By cofactors.
+     *
+     * @param  list<float>  $m
+     * @return list<float> 9 numbers
+     */
+    private static function inverse(array $m): array
+    {
+        $det = $m[0] * ($m[4] * $m[8] - $m[5] * $m[7]) - $m[1] * ($m[3] * $m[8] - $m[5] * $m[6]) + $m[2] * ($m[3] * $m[7] - $m[4] * $m[6]);
+
+        return array_map(static fn (float $cofactor): float => $cofactor / $det, [
+            $m[4] * $m[8] - $m[5] * $m[7], $m[2] * $m[7] - $m[1] * $m[8], $m[1] * $m[5] - $m[2] * $m[4],
+            $m[5] * $m[6] - $m[3] * $m[8], $m[0] * $m[8] - $m[2] * $m[6], $m[2] * $m[3] - $m[0] * $m[5],
+            $m[3] * $m[7] - $m[4] * $m[6], $m[1] * $m[6] - $m[0] * $m[7], $m[0] * $m[4] - $m[1] * $m[3],
+        ]);
     }
 }

@@ -30,6 +30,8 @@ final class Kinds
         Kind\ThickenStep::class,
         Kind\TurnStep::class,
         Kind\StandStep::class,
+        Kind\MoveStep::class,
+        Kind\ScaleStep::class,
         Kind\PaintStep::class,
         Kind\UniteStep::class,
         Kind\CommonStep::class,

@@ -68,7 +68,7 @@ abstract class Step
     abstract public function apply(array $pieces, Work $work): Applied;
 
     /**
-     * Where else than in its place a triangle may have been put whole: isometries as 12 numbers, see Isotome\Mesh\Carry.
+     * Where else than in its place a triangle may have been put whole: maps of 12 numbers, see Isotome\Mesh\Carry.
      *
      * @param  non-empty-list<Piece>  $pieces
      * @return list<list<float>>

@@ -71,8 +71,13 @@ test('a piece is taken out of another, and kept when the step is edited; what ca
     await page.getByRole('button', { name: 'Edit step 1' }).first().click()
     await expect(dialog).toContainText('Step 1: combine')
     await dialog.getByText('Keep what is taken out, as pieces of their own').click()
+    await dialog.getByLabel('Gap all round, mm').fill('0.5')
+    await dialog.getByLabel('Gap all round, mm').press('Enter')
+    await expect(dialog).toContainText('What is marked is widened by 0.5 mm all round and taken out of the others')
     await dialog.getByRole('button', { name: 'Run again' }).click()
     await page.getByRole('radio', { name: 'Pieces' }).click()
     await expect(pieces(page)).toHaveCount(4)
     await expect(card(page, 'sack')).toBeVisible()
+    // Without 5.5 × 15 × 11 now.
+    await expect(card(page, 'miller-A')).toContainText('11.1 cm³')
 })

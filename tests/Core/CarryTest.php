@@ -108,6 +108,8 @@ final class CarryTest extends TestCase
             ['do' => 'turn', 'about' => [1, 2, 3], 'degrees' => 33],
             ['do' => 'turn', 'about' => [1, 0, 0], 'degrees' => 90, 'through' => [1, 2, 3]],
             ['do' => 'turn', 'face' => [0.3, 0.2, 1]],
+            ['do' => 'move', 'by' => [3, -40, 0.125]],
+            ['do' => 'scale', 'times' => [2, 0.5, 7], 'through' => [1, 2, 3]],
             ['do' => 'mirror', 'planes' => [['through' => [1, 0, 0], 'facing' => [1, 0.2, 0.1]]]],
             ['do' => 'mirror', 'planes' => [['through' => [1, 0, 0], 'facing' => [1, 0, 0]], ['through' => [0, 1, 0], 'facing' => [0, 1, 0]]]],
             ['do' => 'mirror', 'planes' => [['through' => [30, 0, 0], 'facing' => [1, 0, 0]]], 'cut' => false],

@@ -75,6 +75,15 @@ final class CombineStepsTest extends TestCase
     }
 
     /** Faces that stay keep what they carry, wherever they were divided; what a tool leaves carries nothing. */
+    /** A post of 2 × 2 through a plate of 10 × 10 × 1, with a gap of 0.25 all round: the hole is 2.5 × 2.5. The post itself stays as it is. */
+    public function test_what_is_taken_out_is_widened_by_the_gap_before(): void
+    {
+        $runner = self::ran(['plate' => Solids::box(10, 10, 1), 'post' => Solids::box(2, 2, 3, [4.0, 4.0, -1.0])], ['do' => 'subtract', 'of' => ['plate'], 'with' => ['post'], 'gap_mm' => 0.25, 'spend' => false]);
+        $volumes = array_map(static fn ($piece): float => Volume::measure($piece->mesh)->volume, $runner->pieces());
+        sort($volumes);
+        self::assertEqualsWithDelta([12.0, 100.0 - 6.25], $volumes, 1e-12);
+    }
+
     public function test_what_pieces_carry_comes_through(): void
     {
         $one = Skins::linear(Solids::sphere(10, 3));

@@ -73,6 +73,8 @@ final class Steps
         return [
             'turn' => ['do' => 'turn', 'of' => ['*'], 'about' => [0, 0, 1], 'degrees' => 90, 'through' => 'centre'],
             'turn through a place' => ['do' => 'turn', 'of' => ['*'], 'about' => [1, 2, 0], 'degrees' => -33.5, 'through' => [4, 0, 1.5]],
+            'move' => ['do' => 'move', 'of' => ['*'], 'by' => [10, -2.5, 0]],
+            'scale' => ['do' => 'scale', 'of' => ['*'], 'times' => [2, 2, 0.5], 'through' => [0, 1, 0]],
             'stand' => ['do' => 'turn', 'of' => ['*'], 'face' => [0, 1, 0], 'towards' => [0, 0, -1]],
         ];
     }
@@ -92,7 +94,7 @@ final class Steps
         return [
             'unite' => ['do' => 'unite', 'of' => ['*']],
             'common' => ['do' => 'common', 'of' => ['*']],
-            'subtract' => ['do' => 'subtract', 'of' => ['*'], 'with' => ['post'], 'spend' => false],
+            'subtract' => ['do' => 'subtract', 'of' => ['*'], 'with' => ['post'], 'gap_mm' => 0.2, 'spend' => false],
         ];
     }
 }

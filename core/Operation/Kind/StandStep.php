@@ -38,7 +38,7 @@ final class StandStep extends TurningStep
         }
     }
 
-    public function turn(): Turn
+    protected function turn(): Turn
     {
         return $this->turn;
     }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Operation\Kind;
 
 use Isotome\Exception\BadBlade;
+use Isotome\Mend\Widened;
 use Isotome\Mesh\Mesh;
 use Isotome\Operation\Applied;
 use Isotome\Operation\Done;
@@ -20,6 +21,8 @@ use Isotome\Solid\Combined;
 /** Takes pieces out of others. What they leave is inside; they themselves are used up, or stay. */
 final class SubtractStep extends CombiningStep
 {
+    private const MOST_GAP = 1000.0;
+
     public static function form(): array
     {
         return ['do' => ['subtract']];
@@ -30,6 +33,7 @@ final class SubtractStep extends CombiningStep
         return ['title' => 'Pieces taken out of others', ...Schema::object([
             'do' => Schema::word('subtract'), 'of' => Schema::of(),
             'with' => ['title' => 'The pieces that are taken out of the others, by name', ...array_diff_key(Schema::names(), ['title' => true])],
+            'gap_mm' => Schema::amount('By how much they are widened all round before, in millimetres: a fit gap; in folds narrower than twice that they may fall short of it', 0.0, 'the gap in millimetres, 0 or more', self::MOST_GAP),
             'spend' => Schema::yesNo('Whether these are used up', true),
         ], ['do', 'with'])];
     }
@@ -54,9 +58,10 @@ final class SubtractStep extends CombiningStep
         $targets = array_values(array_filter($pieces, fn (Piece $piece): bool => ! $this->isTool($piece->name)));
         $isSpent = $this->settings['spend'] === true;
         $took = $gave = [];
+        [$carving, $short] = $this->carving($tools, $work->part(0, 2));
         foreach ($tools === [] ? [] : $targets as $n => $target) {
-            $part = $work->part($n, count($targets));
-            $bodies = Combined::subtract([$target->mesh, ...array_map(static fn (Piece $tool): Mesh => $tool->mesh, $tools)], $work->number, $part->closure());
+            $part = $work->part(1, 2)->part($n, count($targets));
+            $bodies = Combined::subtract([$target->mesh, ...$carving], $work->number, $part->closure());
             if (count($bodies) === 1 && $bodies[0][1] === [0] && $bodies[0][0]->triangleCount() === $target->mesh->triangleCount()) {
                 continue;
             }
@@ -73,7 +78,32 @@ final class SubtractStep extends CombiningStep
             array_push($took, ...array_map(static fn (Piece $tool): string => $tool->name, $tools));
         }
 
-        return new Applied($took, $gave, new Report);
+        return new Applied($took, $gave, new SubtractReport($short));
+    }
+
+    /**
+     * @param  list<Piece>  $tools
+     * @return array{list<Mesh>, int} as they carve, widened by the gap; and how many of their faces have less than the whole gap
+     */
+    private function carving(array $tools, Work $work): array
+    {
+        /** @var float $gap */
+        $gap = $this->settings['gap_mm'];
+
+        $carving = [];
+        $short = 0;
+        foreach ($tools as $n => $tool) {
+            $widened = $gap > 0.0 ? Widened::of($tool->mesh, $gap, $work->part($n, count($tools))->closure()) : ['mesh' => $tool->mesh, 'stopped' => 0];
+            $carving[] = $widened['mesh'];
+            $short += $widened['stopped'];
+        }
+
+        return [$carving, $short];
+    }
+
+    public function more(Report $report): string
+    {
+        return $report instanceof SubtractReport ? $report->said() : '';
     }
 
     public function refusal(array $pieces, string $at): string

@@ -38,7 +38,7 @@ final class TurnStep extends TurningStep
         }
     }
 
-    public function turn(): Turn
+    protected function turn(): Turn
     {
         return $this->turn;
     }

@@ -1,7 +1,7 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
     CellsForecast, CheckCounts, CheckReport, FilesAnswer, Material, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
-    SymmetryAnswer, TurnForecast, Upload, Vector, WidthsAnswer,
+    SymmetryAnswer, PlaceForecast, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface Answers {
@@ -22,7 +22,7 @@ export interface Answers {
     'POST projects/{project}/steps': Run
     'GET projects/{project}/steps/{step}': Step
     'PUT projects/{project}/steps/{step}': Run
-    'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | TurnForecast | Run
+    'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | PlaceForecast | Run
     'POST projects/{project}/symmetry': SymmetryAnswer | Run
     'GET projects/{project}/checks': Record<string, CheckCounts>
     'POST projects/{project}/checks': Run

@@ -22,6 +22,8 @@ export interface RecipeOfIsotomeVersion1 {
         | ThickenStep
         | TurnStep
         | StandStep
+        | MoveStep
+        | ScaleStep
         | PaintStep
         | UniteStep
         | CommonStep
@@ -916,6 +918,44 @@ export interface StandStep {
     through?: [number, number, number] | 'centre'
 }
 /**
+ * Pieces moved along
+ */
+export interface MoveStep {
+    do: 'move'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * How far along X, Y and Z; in the recipe's unit
+     *
+     * @minItems 3
+     * @maxItems 3
+     */
+    by: [number, number, number]
+}
+/**
+ * Pieces made larger or smaller
+ */
+export interface ScaleStep {
+    do: 'scale'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * Factors along X, Y and Z, from 0.0001 to 10000
+     *
+     * @minItems 3
+     * @maxItems 3
+     */
+    times: [number, number, number]
+    /**
+     * The place that stays; centre is the middle of the box around all that is scaled
+     */
+    through?: [number, number, number] | 'centre'
+}
+/**
  * Another look for a material
  */
 export interface PaintStep {
@@ -975,6 +1015,10 @@ export interface SubtractStep {
      */
     with: string[]
     /**
+     * By how much they are widened all round before, in millimetres: a fit gap; in folds narrower than twice that they may fall short of it
+     */
+    gap_mm?: number
+    /**
      * Whether these are used up
      */
     spend?: boolean
@@ -999,6 +1043,8 @@ export type StepKind =
     | ThickenStep
     | TurnStep
     | StandStep
+    | MoveStep
+    | ScaleStep
     | PaintStep
     | UniteStep
     | CommonStep

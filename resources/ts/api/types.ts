@@ -336,7 +336,7 @@ export interface MendReport {
 }
 
 /** How large all of it is once it is turned, and how many of the pieces fit the printer then. */
-export interface TurnForecast {
+export interface PlaceForecast {
     size: Vector
     pieces: number
     /** Null without a printer. */

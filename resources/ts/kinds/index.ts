@@ -7,10 +7,10 @@ import { mend } from './mend'
 import { mirror } from './mirror'
 import { paint } from './paint'
 import { planes } from './planes'
-import { turn } from './turn'
+import { place } from './place'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, cells, mirror, turn, mend, paint, combine]
+export const KINDS: Kind[] = [planes, cells, mirror, place, mend, paint, combine]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

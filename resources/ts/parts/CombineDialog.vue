@@ -5,6 +5,7 @@ import { count, volume } from '../format'
 import { useCombine } from '../stores/combine'
 import { title, useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
+import NumberField from './NumberField.vue'
 
 const combine = useCombine()
 const project = useProject()
@@ -35,6 +36,10 @@ const action = computed(() => (project.editing !== null ? 'Run again' : WAYS.fin
             </li>
             <li v-for="name in combine.way === 'subtract' ? others : []" :key="name"><span class="name">{{ name }}</span><span class="soft">is taken out and stays</span></li>
         </ul>
+        <div v-if="combine.way === 'subtract'" class="line">
+            <span>Gap all round</span>
+            <NumberField :model-value="combine.gap" unit="mm" label="Gap all round" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="combine.gap = $event" />
+        </div>
         <ElCheckbox v-if="combine.way === 'subtract'" :model-value="!combine.spend" @update:model-value="combine.spend = $event !== true">Keep what is taken out, as pieces of their own</ElCheckbox>
         <p v-if="project.problem" class="warning" role="alert">{{ project.problem }}</p>
         <template #footer>
@@ -60,6 +65,13 @@ ul {
     overflow: auto;
     border-top: 1px solid var(--rule);
     list-style: none;
+}
+
+.line {
+    display: flex;
+    align-items: center;
+    gap: 10px;
+    margin-bottom: 6px;
 }
 
 li {

@@ -372,28 +372,20 @@ export const useBlade = defineStore('blade', {
         },
         async cut() {
             const project = useProject()
-            if (!project.project || !this.ready) return
-            project.problem = ''
-            project.result = ''
+            if (!this.ready) return
             const before = moves
-            try {
-                const editing = project.editing
-                const run = editing === null ? await api.start(project.project.id, this.asked) : await api.edit(project.project.id, editing, this.asked)
-                if (await project.follow(run)) {
-                    project.editing = null
-                    this.faces = null
-                    // Who has placed the next blade meanwhile goes on with it.
-                    if (moves === before) {
-                        this.shown = false
-                        this.placing = 'none'
-                    }
-                    const { min, max } = project.whole
-                    project.spread = moves === before && project.living.length > 1 && !this.score ? Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])) : 0
+            if (await project.work(this.asked)) {
+                project.editing = null
+                this.faces = null
+                // Who has placed the next blade meanwhile goes on with it.
+                if (moves === before) {
+                    this.shown = false
+                    this.placing = 'none'
                 }
-                this.ask()
-            } catch (error) {
-                project.refused(error)
+                const { min, max } = project.whole
+                project.spread = moves === before && project.living.length > 1 && !this.score ? Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])) : 0
             }
+            this.ask()
         },
     },
 })

@@ -208,25 +208,18 @@ export const useCells = defineStore('cells', {
         },
         async run() {
             const project = useProject()
-            if (!project.project || !this.ready) return
-            project.problem = ''
-            project.result = ''
+            if (!this.ready) return
             this.done = true
             still()
-            try {
-                const editing = project.editing
-                const run = editing === null ? await api.start(project.project.id, this.question) : await api.edit(project.project.id, editing, this.question)
-                this.forecast = null
-                this.done = await project.follow(run)
-                if (this.done) {
-                    project.editing = null
-                    const { min, max } = project.whole
-                    project.spread = Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]))
-                } else this.ask()
-            } catch (error) {
-                this.done = false
-                project.refused(error)
+            this.done = await project.work(this.question)
+            this.forecast = null
+            if (!this.done) {
+                this.ask()
+                return
             }
+            project.editing = null
+            const { min, max } = project.whole
+            project.spread = Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]))
         },
     },
 })

@@ -103,15 +103,11 @@ export const useCheck = defineStore('check', {
         },
         async mend(question: StepQuestion) {
             const project = useProject()
-            if (!project.project || project.busy) return
+            if (project.busy) return
             this.leave()
-            try {
-                // The card looks at what came of it, as at every piece that it does not know.
-                const step = this.editing
-                if (await project.follow(step ? await api.edit(project.project.id, step.id, question) : await api.start(project.project.id, question)) && step) project.editing = null
-            } catch (error) {
-                project.refused(error)
-            }
+            // The card looks at what came of it, as at every piece that it does not know.
+            const step = this.editing
+            if (await project.work(question, step?.id ?? null) && step) project.editing = null
         },
     },
 })

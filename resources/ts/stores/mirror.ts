@@ -197,21 +197,12 @@ export const useMirror = defineStore('mirror', {
         },
         async run() {
             const project = useProject()
-            if (!project.project || !this.ready) return
-            project.problem = ''
-            project.result = ''
+            if (!this.ready) return
             this.symmetry = null
-            try {
-                const editing = project.editing
-                const run = editing === null ? await api.start(project.project.id, this.question) : await api.edit(project.project.id, editing, this.question)
-                if (await project.follow(run)) {
-                    project.editing = null
-                    useBlade().shown = false
-                    project.spread = 0
-                }
-            } catch (error) {
-                project.refused(error)
-            }
+            if (!(await project.work(this.question))) return
+            project.editing = null
+            useBlade().shown = false
+            project.spread = 0
         },
     },
 })

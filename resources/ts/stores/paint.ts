@@ -1,5 +1,4 @@
 import { defineStore } from 'pinia'
-import { api } from '../api/client'
 import type { Material, Piece, Step, StepQuestion } from '../api/types'
 import { fitting } from '../api/fitting'
 import { useProject } from './project'
@@ -56,7 +55,7 @@ export const usePaint = defineStore('paint', {
             const { material, colour, picture, times } = step.settings
             const stuff = STUFF.find(({ value }) => value === picture)?.value
             this.$patch({
-                open: true, piece: null, places: true, material: material ?? '', look: colour ? 'colour' : (stuff ?? 'own'), colour: colour ?? this.colour, times: times ?? 1,
+                open: true, piece: null, places: true, material: material ?? '', look: colour ? 'colour' : (stuff ?? 'own'), colour: colour ?? this.colour, times: typeof times === 'number' ? times : 1,
                 ...(colour || stuff ? {} : { own: picture ?? '', ownWords: 'the picture of this step' }),
             })
         },
@@ -79,19 +78,10 @@ export const usePaint = defineStore('paint', {
         },
         async run() {
             const project = useProject()
-            if (!project.project || !this.ready) return
-            project.problem = ''
-            project.result = ''
+            if (!this.ready) return
             this.working = true
-            try {
-                const editing = this.piece === null ? project.editing : null
-                const run = editing === null ? await api.start(project.project.id, this.question) : await api.edit(project.project.id, editing, this.question)
-                if (await project.follow(run)) this.close()
-            } catch (error) {
-                project.refused(error)
-            } finally {
-                this.working = false
-            }
+            if (await project.work(this.question, this.piece === null ? project.editing : null)) this.close()
+            this.working = false
         },
     },
 })

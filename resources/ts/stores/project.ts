@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { api, Unanswered } from '../api/client'
 import { said } from '../api/latest'
-import type { Piece, Project, Run, Said, Step, Vector } from '../api/types'
+import type { Piece, Project, Run, Said, Step, StepQuestion, Vector } from '../api/types'
 import { label } from '../format'
 
 interface State {
@@ -112,6 +112,22 @@ export const useProject = defineStore('project', {
         },
         refused(error: unknown) {
             this.problem = said(error)
+        },
+        /**
+         * Has a step made, or the one that is edited made again, and sees it to its end; false when it was refused or failed, which is said. Another step may be named;
+         * null makes a new one.
+         */
+        async work(question: StepQuestion, step?: number | null): Promise<boolean> {
+            if (!this.project) return false
+            const editing = step === undefined ? this.editing : step
+            this.problem = ''
+            this.result = ''
+            try {
+                return await this.follow(editing === null ? await api.start(this.project.id, question) : await api.edit(this.project.id, editing, question))
+            } catch (error) {
+                this.refused(error)
+                return false
+            }
         },
         /** Watches a run to its end, then takes up what it made. */
         async follow(run: Run): Promise<boolean> {

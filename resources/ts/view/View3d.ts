@@ -7,7 +7,7 @@ import type { Keep, SectionAnswer, Vector } from '../api/types'
 import { BladeHandle, type Grip } from './BladeHandle'
 import type { Drawn } from './geometry'
 import { identityPicture } from './identity'
-import type { Layer } from './Layer'
+import type { DragGrip, Layer } from './Layer'
 import { Marks, type Marked } from './Marks'
 import { dress, numberMaterial, pieceMaterial, shared, type InsideDrawn } from './materials'
 
@@ -90,6 +90,7 @@ export class View3d {
     private box = new Box3(new Vector3(-1, -1, -1), new Vector3(1, 1, 1))
     private pose: BladePose | null = null
     private held: { grip: Grip; from: number; pose: BladePose } | null = null
+    private dragging: { grip: DragGrip; from: number } | null = null
     private pressed: { x: number; y: number } | null = null
     private wanted = false
     private gone = false
@@ -474,12 +475,24 @@ export class View3d {
         return null
     }
 
-    /** How far along the facing the pointer is from where the blade was taken hold of: the point nearest to the pointer's ray. */
+    private dragGripAt(event: PointerEvent): DragGrip | null {
+        const grips = this.layers.flatMap((layer) => layer.grips?.() ?? [])
+        if (!grips.length) return null
+        const ray = this.ray(event)
+        return grips.find(({ meshes }) => ray.intersectObjects(meshes).length) ?? null
+    }
+
+    /** How far along the facing the pointer is from where the blade was taken hold of. */
     private along(event: PointerEvent): number {
         const pose = this.held?.pose ?? (this.pose as BladePose)
+        return this.alongLine(event, pose.centre, pose.facing)
+    }
+
+    /** The point of a line that is nearest to the pointer's ray, mm from the line's own. */
+    private alongLine(event: PointerEvent, at: Vector, way: Vector): number {
         const { origin, direction } = this.ray(event).ray
-        const facing = new Vector3(...pose.facing)
-        const between = origin.clone().sub(new Vector3(...pose.centre))
+        const facing = new Vector3(...way)
+        const between = origin.clone().sub(new Vector3(...at))
         const b = direction.dot(facing)
         const denominator = 1 - b * b
         if (denominator < 1e-6) return 0
@@ -538,6 +551,14 @@ export class View3d {
             this.pressed = { x: event.clientX, y: event.clientY }
             return
         }
+        const drag = this.dragGripAt(event)
+        if (drag) {
+            event.stopImmediatePropagation()
+            this.renderer.domElement.setPointerCapture(event.pointerId)
+            this.dragging = { grip: drag, from: this.alongLine(event, drag.at, drag.along) }
+            drag.taken()
+            return
+        }
         const grip = this.gripAt(event)
         if (grip) {
             event.stopImmediatePropagation()
@@ -556,11 +577,19 @@ export class View3d {
             if (line) this.events.line(line, false)
             return
         }
+        if (this.dragging) {
+            const { grip, from } = this.dragging
+            grip.dragged(this.alongLine(event, grip.at, grip.along) - from)
+            return
+        }
         if (!this.held) {
             if (event.buttons || this.tool !== 'none') return
-            const grip = this.gripAt(event)
+            const drag = this.dragGripAt(event)
+            for (const grip of this.layers.flatMap((layer) => layer.grips?.() ?? [])) grip.light(false)
+            drag?.light(true)
+            const grip = drag ? null : this.gripAt(event)
             this.blade.light(grip)
-            this.renderer.domElement.style.cursor = grip ? 'grab' : 'default'
+            this.renderer.domElement.style.cursor = grip || drag ? 'grab' : 'default'
             this.redraw()
             return
         }
@@ -577,6 +606,10 @@ export class View3d {
             const line = this.lineTo(event)
             this.drawing = null
             if (line) this.events.line(line, true)
+            return
+        }
+        if (this.dragging) {
+            this.dragging = null
             return
         }
         if (this.held) {

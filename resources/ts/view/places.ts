@@ -3,6 +3,11 @@ import type { Vector } from '../api/types'
 
 const around = (turn: Matrix4, place: Vector) => new Matrix4().makeTranslation(...place).multiply(turn).multiply(new Matrix4().makeTranslation(-place[0], -place[1], -place[2]))
 
+export const moved = (by: Vector) => new Matrix4().makeTranslation(...by)
+
+/** Larger or smaller along the axes, about a place. */
+export const scaled = (times: Vector, place: Vector) => around(new Matrix4().makeScale(...times), place)
+
 /** About an axis through a place. */
 export const turned = (axis: Vector, degrees: number, place: Vector) => around(new Matrix4().makeRotationAxis(new Vector3(...axis).normalize(), (degrees * Math.PI) / 180), place)
 

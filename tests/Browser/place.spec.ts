@@ -10,7 +10,7 @@ const size = (page: Page, name: string) => card(page, name).locator('.numbers').
 
 test('a post is turned about an axis, told before, exact, and its turn is edited', async ({ page }) => {
     await project(page, 'post', 'turned post')
-    await page.getByRole('radio', { name: 'Turn', exact: true }).click()
+    await page.getByRole('radio', { name: 'Place', exact: true }).click()
     await expect(page.locator('[data-images]')).toHaveAttribute('data-images', '1')
     await expect(page.locator('[data-part=sentence]')).toHaveText('Turns 1 of 1 piece by 90° about X, through its middle. Exact: coordinates only change places and signs.')
     await expect(page.locator('[data-number=size-after]')).toHaveText('40.0 × 20.0 × 30.0 mm')
@@ -35,12 +35,12 @@ test('a post is turned about an axis, told before, exact, and its turn is edited
 
 test('a post is stood on a face that is clicked; typed degrees are free', async ({ page }) => {
     await project(page, 'post', 'stood post')
-    await page.getByRole('radio', { name: 'Turn', exact: true }).click()
+    await page.getByRole('radio', { name: 'Place', exact: true }).click()
     await page.getByLabel('Degrees, °').fill('12.5')
     await page.getByLabel('Degrees, °').press('Enter')
     await expect(page.locator('[data-part=sentence]')).toHaveText('Turns 1 of 1 piece by 12.50° about X, through its middle.')
 
-    await page.getByRole('radio', { name: 'onto a face' }).click()
+    await page.getByRole('radio', { name: 'Stand', exact: true }).click()
     await expect(page.getByText('Click a face: the pieces will stand on it.')).toBeVisible()
     await expect(page.getByRole('button', { name: 'Stand', exact: true })).toBeDisabled()
     // From the left: the face of 30 × 20 mm at the low end of X is in the middle.
@@ -116,4 +116,52 @@ test('a piece is checked by itself, though bringing it in was not known to be ov
     await expect(page.getByText('not checked in full yet')).toBeVisible()
     isSeen = true
     await expect(page.getByRole('button', { name: 'Mend all…' })).toBeVisible()
+})
+
+test('a post is moved by numbers and by its arrow, then scaled to a height; both are edited', async ({ page }) => {
+    await project(page, 'post', 'moved post')
+    await page.getByRole('radio', { name: 'Place', exact: true }).click()
+    await page.getByRole('radio', { name: 'Move', exact: true }).click()
+    const sentence = page.locator('[data-part=sentence]')
+    await expect(sentence).toHaveText('Set how far the pieces are to move.')
+    await expect(page.getByRole('button', { name: 'Move', exact: true })).toBeDisabled()
+    await page.getByLabel('Along X, mm').fill('12.5')
+    await page.getByLabel('Along X, mm').press('Enter')
+    await expect(sentence).toHaveText('Moves 1 of 1 piece by 12.50, 0.00, 0.00 mm along X, Y, Z.')
+    // Up along the arrow, by the mouse.
+    await page.getByRole('button', { name: 'front', exact: true }).click()
+    await still(page)
+    const tip = await page.locator('[data-arrow=Z]').boundingBox()
+    if (!tip) throw new Error('the arrow has no place on the page')
+    const from = { x: tip.x + tip.width / 2, y: tip.y + tip.height / 2 + 20 }
+    await page.mouse.move(from.x, from.y)
+    await page.mouse.down()
+    await page.mouse.move(from.x, from.y - 40, { steps: 5 })
+    await page.mouse.up()
+    await expect(sentence).toContainText('Moves 1 of 1 piece by 12.50, 0.00, ')
+    const up = Number(await page.getByLabel('Along Z, mm').inputValue())
+    expect(up).toBeGreaterThan(1)
+    await page.getByRole('button', { name: 'Move', exact: true }).click()
+    await expect(page.getByRole('status')).toContainText('Moved: 1 piece, watertight')
+    await expect(sentence).toHaveText('The move is made. Set the next one.')
+
+    await page.getByRole('radio', { name: 'Scale', exact: true }).click()
+    await page.getByLabel('Size along Z, mm').fill('60')
+    await page.getByLabel('Size along Z, mm').press('Enter')
+    await expect(sentence).toHaveText('Makes 1 of 1 piece 3.0000 times as large; its middle stays.')
+    await expect(page.locator('[data-number=size-after]')).toHaveText('120.0 × 90.0 × 60.0 mm')
+    await page.getByRole('button', { name: 'Scale', exact: true }).click()
+    await expect(size(page, 'moved-post')).toContainText('120.0 × 90.0 × 60.0 mm')
+
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Move by 12.50, 0.00, ')
+    await expect(page.locator('[data-step="2"]')).toContainText('Scale 3.0000 times')
+    await page.getByRole('button', { name: 'Edit step 2' }).click()
+    await page.getByText('alike along all three').click()
+    await page.getByLabel('Times along Y, ×').fill('1')
+    await page.getByLabel('Times along Y, ×').press('Enter')
+    await page.getByRole('button', { name: 'Run again' }).click()
+    await expect(page.locator('[data-step="2"]')).toContainText('Scale 3.0000, 1.0000, 3.0000 times')
+    await page.getByRole('radio', { name: 'Pieces' }).click()
+    await expect(size(page, 'moved-post')).toContainText('120.0 × 30.0 × 60.0 mm')
 })

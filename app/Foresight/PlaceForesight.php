@@ -9,11 +9,11 @@ use App\Models\Project;
 use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Plane;
-use Isotome\Operation\Kind\TurningStep;
+use Isotome\Operation\Kind\PlacingStep;
 use Isotome\Operation\Step;
 
-/** How large the pieces are once they are turned, and how many of them then fit the printer. */
-final class TurnForesight implements Foresight
+/** How large the pieces are once they are turned or scaled, and how many of them then fit the printer. */
+final class PlaceForesight implements Foresight
 {
     /** Pieces that are looked at one by one; of more, the first ones. */
     private const PIECES = 200;
@@ -24,11 +24,13 @@ final class TurnForesight implements Foresight
 
     public function foresee(Step $step, Collection $pieces, bool $tried): array
     {
-        if (! $step instanceof TurningStep) {
-            throw new BadRecipe('There is no turn to show; set it first.');
+        if (! $step instanceof PlacingStep) {
+            throw new BadRecipe('There is nothing to show; set where the pieces are to be placed first.');
         }
-        // The extent along an axis after the turn is the extent before it along the direction that comes to that axis.
-        $planes = array_map(static fn (array $row): Plane => Plane::through([0.0, 0.0, 0.0], $row), $step->turn()->rows());
+        // The extent along an axis afterwards is the extent before along the direction that comes to that axis, times what that grows.
+        $rows = $step->rows();
+        $planes = array_map(static fn (array $row): Plane => Plane::through([0.0, 0.0, 0.0], $row), $rows);
+        $times = array_map(static fn (array $row): float => sqrt($row[0] ** 2 + $row[1] ** 2 + $row[2] ** 2), $rows);
         $low = [INF, INF, INF];
         $high = [-INF, -INF, -INF];
         $fits = 0;
@@ -37,7 +39,7 @@ final class TurnForesight implements Foresight
         foreach ($pieces->take(self::PIECES) as $piece) {
             $size = [];
             foreach ($planes as $k => $plane) {
-                [$from, $to] = $this->store->along($piece->mesh, $plane);
+                [$from, $to] = array_map(static fn (float $at): float => $times[$k] * $at, $this->store->along($piece->mesh, $plane));
                 $low[$k] = min($low[$k], $from);
                 $high[$k] = max($high[$k], $to);
                 $size[] = $to - $from;

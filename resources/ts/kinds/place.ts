@@ -1,0 +1,107 @@
+import { computed, watch } from 'vue'
+import { api } from '../api/client'
+import type { StepSettings, Vector } from '../api/types'
+import { number } from '../format'
+import PlaceCard from '../parts/PlaceCard.vue'
+import { useBlade } from '../stores/blade'
+import { useProject } from '../stores/project'
+import { useShown } from '../stores/shown'
+import { usePlace } from '../stores/place'
+import { MoveArrows } from '../view/MoveArrows'
+import { Reflections } from '../view/Reflections'
+import { brought, moved, scaled, turned } from '../view/places'
+import type { Kind } from './Kind'
+
+const AXES = 'XYZ'
+
+/** X, −Z, or the numbers of a direction that is no axis. */
+function along(direction: Vector): string {
+    const k = direction.findIndex((part) => part !== 0)
+    const isAxis = direction.filter((part) => part !== 0).length === 1
+    return isAxis ? `${direction[k] < 0 ? '−' : ''}${AXES[k]}` : direction.map((part) => number(part, 2)).join(', ')
+}
+
+/** The map of a step that places pieces; the middle is what stays. */
+function at({ by, times, face, towards, about, degrees }: StepSettings, middle: Vector) {
+    if (by) return moved(by)
+    if (typeof times === 'object') return scaled(times, middle)
+    return face ? brought(face, towards ?? [0, 0, -1], middle) : about ? turned(about, degrees ?? 0, middle) : null
+}
+
+/** Pieces are turned about an axis, stood on a face, moved or scaled. */
+export const place: Kind = {
+    id: 'place',
+    station: 'cut',
+    choices: [{ value: 'place', text: 'Place', hint: 'Turn, move or scale pieces, or stand them on a face' }],
+    card: PlaceCard,
+    is: (settings) => settings.do === 'turn' || settings.do === 'move' || settings.do === 'scale',
+    told(settings) {
+        if (settings.do === 'move') return `Move by ${(settings.by ?? []).map((part) => number(part, 2)).join(', ')} mm`
+        if (settings.do === 'scale') {
+            const [x, y, z] = typeof settings.times === 'object' ? settings.times : ([1, 1, 1] as Vector)
+            return x === y && y === z ? `Scale ${number(x, 4)} times` : `Scale ${[x, y, z].map((part) => number(part, 4)).join(', ')} times`
+        }
+        if (settings.face) return `Turn ${along(settings.face)} to ${along(settings.towards ?? [0, 0, -1])}`
+        return `Turn ${number(settings.degrees ?? 0, (settings.degrees ?? 0) % 1 ? 2 : 0)}° about ${along(settings.about ?? [0, 0, 1])}`
+    },
+    edit: (step) => usePlace().load(step),
+    chosen: () => 'place',
+    choose() {
+        const blade = useBlade()
+        blade.kind = 'place'
+        blade.series = false
+        usePlace().set({})
+    },
+    left() {
+        usePlace().face = null
+    },
+    run: () => usePlace().run(),
+    taken: () => usePlace().ask(),
+    forget: () => usePlace().forget(),
+    /** Where the pieces will stand, drawn sheer. */
+    draw(view, active) {
+        const images = view.add(new Reflections())
+        const arrows = view.add(new MoveArrows())
+        const project = useProject()
+        const place = usePlace()
+        const shown = computed(() => {
+            if (!active() || place.done || project.busy || project.spread > 0 || !project.taken.length) return null
+            const { step } = place.question
+            const { min, max } = project.box
+            const through = 'through' in step ? step.through : undefined
+            const middle = through === undefined || through === 'centre' ? (min.map((low, k) => (low + max[k]) / 2) as Vector) : through
+            const to = place.idle ? null : at(step as StepSettings, middle)
+            return to && { to: [to], ahead: [], pieces: new Set(project.taken.map((piece) => piece.id)) }
+        })
+        let before = place.by
+        const handle = computed(() => {
+            if (!active() || place.way !== 'move' || project.busy || project.spread > 0 || !project.taken.length) return null
+            const { min, max } = project.box
+            return {
+                at: min.map((low, k) => (low + max[k]) / 2 + place.by[k]) as Vector,
+                size: 0.25 * Math.hypot(...max.map((high, k) => high - min[k])),
+                taken: () => { before = place.by },
+                dragged: (axis: number, by: number) => place.set({ by: before.map((one, k) => (k === axis ? Math.round(10 * (one + by)) / 10 : one)) as Vector }),
+            }
+        })
+        watch(handle, (now) => {
+            arrows.set(now)
+            useShown().arrows = arrows.tips()
+            view.redraw()
+        }, { immediate: true })
+        watch(shown, (now) => {
+            images.set(now)
+            useShown().images.place = now?.to.length ?? 0
+            view.redraw()
+        }, { immediate: true })
+    },
+    async click({ piece, face }) {
+        const blade = useBlade()
+        if (blade.placing !== 'face') return false
+        const answer = await api.face(piece.mesh, face)
+        blade.placing = 'none'
+        usePlace().set({ way: 'face', face: answer.normal })
+        return true
+    },
+    asking: () => (useBlade().placing === 'face' ? 'Click a face: the pieces will stand on it.' : undefined),
+}

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { ElButton, ElCheckbox } from 'element-plus'
+import type { Vector } from '../api/types'
+import { mm, number, size } from '../format'
+import { useBlade } from '../stores/blade'
+import { useProject } from '../stores/project'
+import { usePlace, type Axis, type Way } from '../stores/place'
+import BladeKinds from './BladeKinds.vue'
+import ChoiceRow from './ChoiceRow.vue'
+import NumberField from './NumberField.vue'
+import StationCard from './StationCard.vue'
+import StepProgress from './StepProgress.vue'
+
+const blade = useBlade()
+const project = useProject()
+const place = usePlace()
+
+const axes: { value: Axis; text: Axis; hint: string }[] = [
+    { value: 'X', text: 'X', hint: 'Forward and back' }, { value: 'Y', text: 'Y', hint: 'Over to a side' }, { value: 'Z', text: 'Z', hint: 'On the spot' },
+]
+const quarters = [{ by: -90, text: '−90°' }, { by: 90, text: '90°' }, { by: 180, text: '180°' }]
+
+const fits = computed(() => {
+    const told = place.forecast
+    if (!told) return ''
+    if (told.pieces > 1) return `${told.fits} of ${told.pieces} fit`
+    return told.fits ? 'fits' : `${mm(told.over_mm)} too large`
+})
+
+const ways: { value: Way; text: string; hint: string }[] = [
+    { value: 'about', text: 'Turn', hint: 'About an axis' }, { value: 'face', text: 'Stand', hint: 'On a face that is clicked' },
+    { value: 'move', text: 'Move', hint: 'Along the axes' }, { value: 'scale', text: 'Scale', hint: 'Larger or smaller' },
+]
+const action = computed(() => (project.editing !== null ? 'Run again' : ways.find(({ value }) => value === place.way)?.text))
+const now = computed(() => project.box.max.map((high, k) => high - project.box.min[k]))
+
+function alike(is: boolean) {
+    place.set({ alike: is, times: is ? [place.times[0], place.times[0], place.times[0]] : place.times })
+}
+
+const middle = computed(() => project.box.max.map((high, k) => (high + project.box.min[k]) / 2))
+const spot = (place: number[]) => `${place.map((part) => number(part, 1)).join(' · ')} mm`
+
+/** A size that is wanted along an axis. */
+function resize(axis: number, mm: number) {
+    if (now.value[axis] > 0 && mm > 0) place.scale(axis, mm / now.value[axis])
+}
+
+function way(to: Way) {
+    blade.placing = to === 'face' && !place.face ? 'face' : 'none'
+    place.set({ way: to })
+}
+</script>
+
+<template>
+    <StationCard label="Place">
+        <header>
+            <h2>{{ project.editing === null ? 'Place' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
+            <BladeKinds />
+        </header>
+        <div class="line">
+            <ChoiceRow :model-value="place.way" :options="ways" label="How pieces are placed" @update:model-value="way($event)" />
+        </div>
+        <template v-if="place.way === 'about'">
+            <div class="line">
+                <span class="label">About</span>
+                <ChoiceRow :model-value="place.own ? '' : place.axis" :options="axes" label="About" @update:model-value="place.set({ axis: $event, own: null })" />
+                <span v-if="place.own" class="soft">an axis of its own</span>
+            </div>
+            <div class="line">
+                <span class="label">By</span>
+                <NumberField class="narrow" :model-value="place.degrees" unit="°" label="Degrees" :digits="place.degrees % 1 ? 2 : 0" :step="5" :min="-360" :max="360" @update:model-value="place.set({ degrees: $event })" />
+                <button v-for="one in quarters" :key="one.by" class="link" :aria-pressed="place.degrees === one.by" @click="place.set({ degrees: one.by })">{{ one.text }}</button>
+            </div>
+        </template>
+        <template v-else-if="place.way === 'move'">
+            <div v-for="(axis, k) in axes" :key="axis.value" class="line">
+                <span class="label">{{ axis.text }}</span>
+                <NumberField :model-value="place.by[k]" unit="mm" :label="`Along ${axis.text}`" :digits="2" @update:model-value="place.set({ by: place.by.map((one, l) => (l === k ? $event : one)) as Vector })" />
+            </div>
+            <p class="soft">Or drag the arrows in the view.</p>
+        </template>
+        <template v-else-if="place.way === 'scale'">
+            <div v-for="(axis, k) in axes" :key="axis.value" class="line">
+                <span class="label">{{ axis.text }}</span>
+                <NumberField class="narrow" :model-value="place.times[k]" unit="×" :label="`Times along ${axis.text}`" :digits="4" :step="0.1" :min="0.0001" :max="10000" @update:model-value="place.scale(k, $event)" />
+                <NumberField :model-value="now[k] * place.times[k]" unit="mm" :label="`Size along ${axis.text}`" :digits="2" :min="0.001" @update:model-value="resize(k, $event)" />
+            </div>
+            <ElCheckbox :model-value="place.alike" @update:model-value="alike($event === true)">alike along all three</ElCheckbox>
+        </template>
+        <div v-else class="line">
+            <span class="label">Face</span>
+            <button class="link" :aria-pressed="blade.placing === 'face'" @click="blade.placing = blade.placing === 'face' ? 'none' : 'face'">{{ place.face ? 'click another…' : 'click it…' }}</button>
+            <span class="soft">{{ place.face ? 'will lie below' : 'the pieces will stand on it' }}</span>
+        </div>
+        <div v-if="place.way !== 'move'" class="line">
+            <span class="label">{{ place.way === 'scale' ? 'Stays' : 'Through' }}</span>
+            <ChoiceRow
+                :model-value="place.place ? '' : place.through" :options="[{ value: 'centre', text: 'centre', hint: 'The middle of all that is placed stays' }, { value: 'origin', text: 'origin', hint: 'The point 0, 0, 0 stays' }]"
+                label="Through" @update:model-value="place.set({ through: $event, place: null })"
+            />
+        </div>
+        <dl v-if="project.taken.length && place.way === 'move'" class="sizes">
+            <div><dt>Middle now</dt><dd>{{ spot(middle) }}</dd></div>
+            <div><dt>After</dt><dd data-number="middle-after">{{ spot(middle.map((one, k) => one + place.by[k])) }}</dd></div>
+        </dl>
+        <dl v-else-if="project.taken.length" class="sizes">
+            <div><dt>Now</dt><dd>{{ size(now) }}</dd></div>
+            <div v-if="place.forecast"><dt>After</dt><dd data-number="size-after">{{ size(place.forecast.size) }}</dd></div>
+            <div v-if="place.forecast && place.forecast.fits !== null">
+                <dt>{{ project.project?.printer?.name }}</dt>
+                <dd :class="place.forecast.fits === place.forecast.pieces ? 'good' : 'warning'">{{ fits }}</dd>
+            </div>
+        </dl>
+        <template #foot>
+            <StepProgress v-if="project.busy" />
+            <div v-else class="main">
+                <ElButton type="primary" size="large" class="cut" :disabled="!place.ready" @click="place.run()">{{ action }}</ElButton>
+                <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null">Leave it</ElButton>
+            </div>
+            <p class="sentence" aria-live="polite" data-part="sentence">{{ place.sentence }}</p>
+        </template>
+    </StationCard>
+</template>
+
+<style scoped src="./card.css"></style>
+<style scoped>
+:deep(.el-checkbox) {
+    --el-checkbox-checked-text-color: var(--ink);
+}
+
+.sizes {
+    display: block;
+}
+
+.sizes div {
+    display: flex;
+    justify-content: space-between;
+    gap: 10px;
+}
+</style>
