@@ -6,6 +6,7 @@ namespace App\Meshes;
 
 use App\Models\Mesh as StoredMesh;
 use App\Runs\ProcessLock;
+use Closure;
 use Illuminate\Support\Facades\DB;
 use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Plane;
@@ -14,6 +15,7 @@ use Isotome\Mesh\Blocks;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Skin;
 use Isotome\Mesh\SkinBytes;
+use Isotome\Operation\SideBySide;
 use PDO;
 
 /**
@@ -36,13 +38,12 @@ final class MeshStore
     public function put(PreparedMesh $mesh): StoredMesh
     {
         $stored = $mesh->stored();
-        DB::transaction(function () use ($mesh): void {
+        $this->besides([$mesh], fn () => DB::transaction(function () use ($mesh): void {
             if ($this->begin($mesh, self::HERE)) {
                 $this->insert($mesh->hash(), $mesh->blocks);
                 DB::table('meshes')->where('hash', $mesh->hash())->update(['storer' => null]);
             }
-        });
-        (new Geometry($this))->keep($stored, $mesh->mesh);
+        }));
 
         return $stored;
     }
@@ -56,9 +57,37 @@ final class MeshStore
      */
     public function putHeld(array $meshes, string $runId, string $storer, int $most): void
     {
-        foreach ($meshes as $mesh) {
-            (new Geometry($this))->keep($mesh->stored(), $mesh->mesh);
-        }
+        $this->besides($meshes, fn () => $this->putAll($meshes, $runId, $storer, $most));
+    }
+
+    /**
+     * Stores meshes while what the view needs of them is put aside, by another process where it is worth it: only this one touches the database.
+     *
+     * @param  list<PreparedMesh>  $meshes
+     * @param  Closure(): void  $store
+     */
+    private function besides(array $meshes, Closure $store): void
+    {
+        $triangles = array_sum(array_map(static fn (PreparedMesh $mesh): int => $mesh->mesh->triangleCount(), $meshes));
+        SideBySide::all([
+            static function () use ($store): null {
+                $store();
+
+                return null;
+            },
+            function () use ($meshes): null {
+                foreach ($meshes as $mesh) {
+                    (new Geometry($this))->keep($mesh->stored(), $mesh->mesh);
+                }
+
+                return null;
+            },
+        ], [$triangles, $triangles]);
+    }
+
+    /** @param  list<PreparedMesh>  $meshes */
+    private function putAll(array $meshes, string $runId, string $storer, int $most): void
+    {
         $small = array_values(array_filter($meshes, static fn (PreparedMesh $mesh): bool => $mesh->bytes() <= $most));
         $waiting = [];
         if ($small !== []) {

@@ -13,6 +13,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\SkinBytes;
 use Isotome\Mesh\Volume;
+use Isotome\Operation\SideBySide;
 
 /** A mesh measured and cut into blocks, so that storing it is only writing: the database is locked no longer than that. */
 final readonly class PreparedMesh
@@ -57,27 +58,45 @@ final readonly class PreparedMesh
 
     public static function of(Mesh $mesh): self
     {
-        $box = Box::of($mesh->xyz);
-        $measures = Volume::measure($mesh);
-        $edges = EdgeCheck::of($mesh);
+        // What is told in a few numbers may be found by another process meanwhile.
+        [['blocks' => $blocks], $told] = SideBySide::all([static fn (): array => ['blocks' => self::blocks($mesh)], static fn (): array => self::measured($mesh)], [$mesh->triangleCount(), $mesh->triangleCount()]);
+
+        return new self($mesh, [
+            ...$told,
+            'triangles' => $mesh->triangleCount(),
+            'vertices' => $mesh->vertexCount(),
+            'shells' => Bodies::shellCount($mesh),
+            'carries' => $mesh->skin?->words() ?? [],
+            'bytes' => array_sum(array_map(static fn (array|string $block): int => strlen(is_string($block) ? $block : $block['payload']), $blocks)),
+        ], $blocks);
+    }
+
+    /** @return list<array{box: array{float, float, float, float, float, float}, sums: array{float, float, float, float}, payload: string}|string> */
+    private static function blocks(Mesh $mesh): array
+    {
         $blocks = Blocks::of($mesh);
         if ($mesh->skin !== null) {
             array_push($blocks, ...str_split(SkinBytes::of($mesh->skin), self::SKIN_PART));
         }
 
-        return new self($mesh, [
+        return $blocks;
+    }
+
+    /** @return array<string, mixed> columns */
+    private static function measured(Mesh $mesh): array
+    {
+        $box = Box::of($mesh->xyz);
+        $measures = Volume::measure($mesh);
+        $edges = EdgeCheck::of($mesh);
+
+        return [
             'hash' => Packing::hash($mesh),
-            'triangles' => $mesh->triangleCount(),
-            'vertices' => $mesh->vertexCount(),
-            'shells' => Bodies::shellCount($mesh),
             'watertight' => $edges->isWatertight(),
             'faults' => ['open_edges' => $edges->openEdges, 'nonmanifold_edges' => $edges->nonmanifoldEdges, 'flipped_edges' => $edges->flippedEdges],
-            'carries' => $mesh->skin?->words() ?? [],
             'volume' => $measures->volume,
             'area' => $measures->area,
             'x0' => $box->min[0], 'x1' => $box->max[0], 'y0' => $box->min[1], 'y1' => $box->max[1], 'z0' => $box->min[2], 'z1' => $box->max[2],
             'cx' => $measures->centroid[0], 'cy' => $measures->centroid[1], 'cz' => $measures->centroid[2],
-            'bytes' => array_sum(array_map(static fn (array|string $block): int => strlen(is_string($block) ? $block : $block['payload']), $blocks)),
-        ], $blocks);
+        ];
     }
 }
