@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { card, cut, drop, folder, look } from './helpers'
+import { card, cut, drop, folder, held, hold, letGo, look } from './helpers'
 
 const painted = () => execFileSync('php', ['-r', 'require "vendor/autoload.php"; echo Tests\\Support\\PaintedGlb::box(["animations" => [[]]]);'])
 
@@ -113,6 +113,22 @@ test('a painted body looks the same before it is cut and after, but along the ri
     // The rim is drawn, so something did change; and nothing did far from it.
     expect(changed.length).toBeGreaterThan(0)
     expect(changed[changed.length - 1] - changed[0]).toBeLessThan(14)
+})
+
+test('where it is looked at from is kept when the pieces arrive only afterwards', async ({ page }) => {
+    await page.goto('/')
+    await drop(page, 'jar.glb', jar())
+    hold('measuring')
+    await page.getByRole('button', { name: 'Make the project' }).click()
+    await held('measuring')
+    await look(page, 'front')
+    letGo()
+    await expect.poll(async () => red(await pixels(page))).toBeGreaterThan(3000)
+    const arrived = await atRest(page)
+    await look(page, 'corner')
+    expect(Buffer.compare((await atRest(page)).bytes, arrived.bytes)).not.toBe(0)
+    await look(page, 'front')
+    expect(Buffer.compare((await atRest(page)).bytes, arrived.bytes)).toBe(0)
 })
 
 test('an OBJ dropped together with its materials and its picture is one painted piece', async ({ page }) => {

@@ -210,7 +210,7 @@ onMounted(() => {
     refresh()
     void showInside()
     view.extent(project.whole.min, project.whole.max)
-    view.look('corner')
+    view.look(from)
     boxes()
 })
 
@@ -218,6 +218,14 @@ onBeforeUnmount(() => {
     stuff?.texture?.dispose()
     view?.dispose()
 })
+
+/** Where it was last asked to be looked at from: what arrives later is shown from there too. */
+let from = 'corner'
+
+function look(asked: string) {
+    from = asked
+    view?.look(from)
+}
 
 function refresh() {
     shapes.need(project.shown)
@@ -238,7 +246,7 @@ watch(() => project.whole, ({ min, max }, old) => {
     view?.extent(min, max)
     if (old && String([old.min, old.max]) === String([min, max])) return
     // Nothing was there before: the stock has just arrived.
-    if (!old || [...old.min, ...old.max].every((side) => side === 0)) view?.look('corner')
+    if (!old || [...old.min, ...old.max].every((side) => side === 0)) view?.look(from)
 })
 watch(pose, (now) => view?.setBlade(now))
 watch(() => blade.section, (section) => view?.setSection(section))
@@ -279,7 +287,7 @@ defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
 
 <template>
     <div class="view" :data-images="Object.values(shownMarks.images).reduce((sum, n) => sum + n, 0)">
-        <ViewBar @look="view?.look($event)" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" @identity="identity" />
+        <ViewBar @look="look" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" @identity="identity" />
         <div ref="host" class="host" />
         <span v-for="(tip, k) in tips" :key="k" class="tip" :data-arrow="'XYZ'[k]" aria-hidden="true" :style="{ left: `${tip.x}px`, top: `${tip.y}px` }">{{ 'XYZ'[k] }}</span>
         <svg v-if="line" class="line" aria-hidden="true"><line :x1="line.from.x" :y1="line.from.y" :x2="line.to.x" :y2="line.to.y" /></svg>
