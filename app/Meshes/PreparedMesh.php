@@ -59,13 +59,16 @@ final readonly class PreparedMesh
     public static function of(Mesh $mesh): self
     {
         // What is told in a few numbers may be found by another process meanwhile.
-        [['blocks' => $blocks], $told] = SideBySide::all([static fn (): array => ['blocks' => self::blocks($mesh)], static fn (): array => self::measured($mesh)], [$mesh->triangleCount(), $mesh->triangleCount()]);
+        [['blocks' => $blocks, 'whole' => $whole], $told] = SideBySide::all([
+            static fn (): array => ['blocks' => self::blocks($mesh), 'whole' => self::wholeness($mesh)],
+            static fn (): array => self::measured($mesh),
+        ], [$mesh->triangleCount(), $mesh->triangleCount()]);
 
         return new self($mesh, [
             ...$told,
+            ...$whole,
             'triangles' => $mesh->triangleCount(),
             'vertices' => $mesh->vertexCount(),
-            'shells' => Bodies::shellCount($mesh),
             'carries' => $mesh->skin?->words() ?? [],
             'bytes' => array_sum(array_map(static fn (array|string $block): int => strlen(is_string($block) ? $block : $block['payload']), $blocks)),
         ], $blocks);
@@ -83,16 +86,25 @@ final readonly class PreparedMesh
     }
 
     /** @return array<string, mixed> columns */
+    private static function wholeness(Mesh $mesh): array
+    {
+        $edges = EdgeCheck::of($mesh);
+
+        return [
+            'watertight' => $edges->isWatertight(),
+            'faults' => ['open_edges' => $edges->openEdges, 'nonmanifold_edges' => $edges->nonmanifoldEdges, 'flipped_edges' => $edges->flippedEdges],
+            'shells' => Bodies::shellCount($mesh),
+        ];
+    }
+
+    /** @return array<string, mixed> columns */
     private static function measured(Mesh $mesh): array
     {
         $box = Box::of($mesh->xyz);
         $measures = Volume::measure($mesh);
-        $edges = EdgeCheck::of($mesh);
 
         return [
             'hash' => Packing::hash($mesh),
-            'watertight' => $edges->isWatertight(),
-            'faults' => ['open_edges' => $edges->openEdges, 'nonmanifold_edges' => $edges->nonmanifoldEdges, 'flipped_edges' => $edges->flippedEdges],
             'volume' => $measures->volume,
             'area' => $measures->area,
             'x0' => $box->min[0], 'x1' => $box->max[0], 'y0' => $box->min[1], 'y1' => $box->max[1], 'z0' => $box->min[2], 'z1' => $box->max[2],

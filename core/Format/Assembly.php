@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
-use Isotome\Geometry\Zero;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Packing;
 
 /**
  * Puts together what a file's groups or objects hold.
@@ -138,18 +138,20 @@ final class Assembly
      */
     private static function welded(array $xyz, array $corners, array $tags): array
     {
-        $index = [];
-        $map = [];
-        $count = count($xyz);
-        for ($i = 0; $i < $count; $i += 3) {
+        foreach ($xyz as $i => $c) {
             // 0 and −0 are one number.
-            $key = pack('e3', Zero::plain($xyz[$i]), Zero::plain($xyz[$i + 1]), Zero::plain($xyz[$i + 2]));
-            $map[] = $index[$key] ??= intdiv($i, 3);
+            if ($c === 0.0) {
+                $xyz[$i] = 0.0;
+            }
+        }
+        $index = $map = [];
+        foreach ($xyz === [] ? [] : str_split(Packing::doubles($xyz), 24) as $v => $key) {
+            $map[] = $index[$key] ??= $v;
         }
         unset($index);
         $number = [];
         $new = $newCorners = $newTags = [];
-        $collapsed = 0;
+        $collapsed = $used = 0;
         foreach ($tags as $t => $tag) {
             $a = $map[$corners[3 * $t]];
             $b = $map[$corners[3 * $t + 1]];
@@ -159,15 +161,19 @@ final class Assembly
 
                 continue;
             }
-            foreach ([$a, $b, $c] as $v) {
-                if (! isset($number[$v])) {
-                    $number[$v] = count($number);
-                    $new[] = Zero::plain($xyz[3 * $v]);
-                    $new[] = Zero::plain($xyz[3 * $v + 1]);
-                    $new[] = Zero::plain($xyz[3 * $v + 2]);
-                }
-                $newCorners[] = $number[$v];
+            if (! isset($number[$a])) {
+                $number[$a] = $used++;
+                array_push($new, $xyz[3 * $a], $xyz[3 * $a + 1], $xyz[3 * $a + 2]);
             }
+            if (! isset($number[$b])) {
+                $number[$b] = $used++;
+                array_push($new, $xyz[3 * $b], $xyz[3 * $b + 1], $xyz[3 * $b + 2]);
+            }
+            if (! isset($number[$c])) {
+                $number[$c] = $used++;
+                array_push($new, $xyz[3 * $c], $xyz[3 * $c + 1], $xyz[3 * $c + 2]);
+            }
+            array_push($newCorners, $number[$a], $number[$b], $number[$c]);
             $newTags[] = $tag;
         }
 

@@ -364,15 +364,15 @@ final class GlbReader
             $indices = is_int($primitive['indices'] ?? null) ? $this->accessor($primitive['indices'], 'SCALAR', 1) : null;
             $used = null;
             if ($indices === null || $vertices <= 2 * count($indices)) {
-                foreach ($this->accessor($position, 'VEC3', 3) as $c) {
-                    $xyz[] = (float) $c;
-                }
-                $list = [];
-                foreach ($indices ?? ($vertices > 0 ? range(0, $vertices - 1) : []) as $v) {
-                    if ($v >= $vertices || $v < 0) {
-                        throw $this->bad("a triangle names vertex $v where there are $vertices");
-                    }
-                    $list[] = (int) $v;
+                /** @var list<float> $places */
+                $places = $this->accessor($position, 'VEC3', 3);
+                $xyz = $xyz === [] ? $places : [...$xyz, ...$places];
+                unset($places);
+                /** @var list<int> $list */
+                $list = $indices ?? ($vertices > 0 ? range(0, $vertices - 1) : []);
+                // No index is negative: they are unsigned.
+                if ($list !== [] && max($list) >= $vertices) {
+                    throw $this->bad('a triangle names vertex '.max($list)." where there are $vertices");
                 }
             } else {
                 [$list, $used] = $this->sparingly($position, $indices, $vertices, $xyz);
@@ -385,20 +385,40 @@ final class GlbReader
                 $named = $primitive['attributes'];
                 $attributes = $this->attributes($attributes, $named, $vertices, $used, $base);
             }
-            $last = count($list) - 2;
-            for ($i = 0; $i < $last; $i += $mode === 4 ? 3 : 1) {
-                [$a, $b, $c] = match ($mode) {
-                    4 => [$list[$i], $list[$i + 1], $list[$i + 2]],
-                    5 => [$list[$i], $list[$i + 1 + $i % 2], $list[$i + 2 - $i % 2]],
-                    default => [$list[$i + 1], $list[$i + 2], $list[0]],
-                };
-                array_push($corners, $base + $a, $base + $b, $base + $c);
-                $tags[] = $isInside;
-                $materials[] = $isInside === 1 || $isColour ? -1 : $material;
+            $list = self::triangles($list, $mode);
+            $count = intdiv(count($list), 3);
+            if ($base === 0 && $corners === []) {
+                $corners = $list;
+            } else {
+                foreach ($list as $v) {
+                    $corners[] = $base + $v;
+                }
             }
+            $tags = [...$tags, ...array_fill(0, $count, $isInside)];
+            $materials = [...$materials, ...array_fill(0, $count, $isInside === 1 || $isColour ? -1 : $material)];
         }
 
         return [$xyz, $corners, $tags, $attributes, $materials];
+    }
+
+    /**
+     * Three corners a triangle, of lists, strips and fans.
+     *
+     * @param  list<int>  $list
+     * @return list<int>
+     */
+    private static function triangles(array $list, int $mode): array
+    {
+        $last = count($list) - 2;
+        if ($mode === 4) {
+            return array_slice($list, 0, 3 * intdiv(count($list), 3));
+        }
+        $corners = [];
+        for ($i = 0; $i < $last; $i++) {
+            array_push($corners, ...($mode === 5 ? [$list[$i], $list[$i + 1 + $i % 2], $list[$i + 2 - $i % 2]] : [$list[$i + 1], $list[$i + 2], $list[0]]));
+        }
+
+        return $corners;
     }
 
     /**
@@ -434,8 +454,8 @@ final class GlbReader
                 $values = self::withAlpha($values);
                 $width = 4;
             }
-            $before = $attributes[$layer][1] ?? [];
-            $attributes[$layer] = [$width, [...array_pad($before, $width * $base, $layer === Skin::COLOUR ? 1.0 : 0.0), ...$values]];
+            $before = array_pad($attributes[$layer][1] ?? [], $width * $base, $layer === Skin::COLOUR ? 1.0 : 0.0);
+            $attributes[$layer] = [$width, $before === [] ? $values : [...$before, ...$values]];
         }
 
         return $attributes;
@@ -471,7 +491,12 @@ final class GlbReader
         }
         $all = [];
         if ($used === null) {
-            foreach ($this->accessor($n, $type, $width) as $value) {
+            $values = $this->accessor($n, $type, $width);
+            if ($component === 5126) {
+                /** @var list<float> $values */
+                return $values;
+            }
+            foreach ($values as $value) {
                 $all[] = $value / $largest;
             }
 
@@ -566,11 +591,9 @@ final class GlbReader
         [$offset, $stride, $end, $bytes, $letter] = $this->extent($n, $type, $width);
         $values = [];
         if ($stride === $bytes * $width) {
-            $piece = 30000 * $width * $bytes;
+            $piece = 1000 * $width * $bytes;
             for ($at = $offset; $at < $end; $at += $piece) {
-                foreach (unpack($letter.'*', substr($this->binary, $at, min($piece, $end - $at))) ?: [] as $value) {
-                    $values[] = $value;
-                }
+                array_push($values, ...(unpack($letter.'*', substr($this->binary, $at, min($piece, $end - $at))) ?: []));
             }
 
             /** @var list<int|float> $values */

@@ -39,7 +39,11 @@ final class SkinBuilder
     {
         $count = count($tags);
         $known = array_fill(0, count($this->looks->materials), true);
-        $this->materials .= Packing::longs(array_map(static fn (int $material): int => isset($known[$material]) ? $material + 1 : 0, $materials));
+        $numbers = $marked = [];
+        foreach ($materials as $material) {
+            $numbers[] = isset($known[$material]) ? $material + 1 : 0;
+        }
+        $this->materials .= Packing::longs($numbers);
         foreach ($attributes as $name => $attribute) {
             [$width, $values] = $attribute;
             if ($name === Skin::NORMAL) {
@@ -48,7 +52,6 @@ final class SkinBuilder
             $this->layers[$name] ??= [$width, str_repeat(Layer::blank($name, $width), $this->triangles)];
             $this->layers[$name][1] .= self::atCorners($name, $width, $values, $attribute[2] ?? $corners);
         }
-        $marked = [];
         foreach ($tags as $t => $tag) {
             $marked[] = Mark::mark($this->triangles + $t, $tag);
         }
@@ -98,21 +101,15 @@ final class SkinBuilder
      */
     private static function atCorners(string $name, int $width, array $values, array $corners): string
     {
+        $entries = $values === [] ? [] : str_split(Packing::doubles($values), max(1, 8 * $width));
         // Vertices of later primitives may have none.
-        $blank = $name === Skin::COLOUR ? 1.0 : 0.0;
+        $blank = substr(Layer::blank($name, $width), 0, 8 * $width);
         $bytes = '';
-        $some = [];
         foreach ($corners as $v) {
-            for ($i = $width * $v, $end = $i + $width; $i < $end; $i++) {
-                $some[] = $values[$i] ?? $blank;
-            }
-            if (count($some) >= 3072) {
-                $bytes .= pack('e*', ...$some);
-                $some = [];
-            }
+            $bytes .= $entries[$v] ?? $blank;
         }
 
-        return $bytes.pack('e*', ...$some);
+        return $bytes;
     }
 
     /**

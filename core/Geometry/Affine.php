@@ -39,13 +39,16 @@ final class Affine
         if ($m === self::IDENTITY) {
             return $xyz;
         }
+        [$xx, $xy, $xz, $yx, $yy, $yz, $zx, $zy, $zz, $dx, $dy, $dz] = $m;
         $moved = [];
         $count = count($xyz);
         for ($i = 0; $i < $count; $i += 3) {
-            [$x, $y, $z] = [$xyz[$i], $xyz[$i + 1], $xyz[$i + 2]];
-            $moved[] = $x * $m[0] + $y * $m[3] + $z * $m[6] + $m[9];
-            $moved[] = $x * $m[1] + $y * $m[4] + $z * $m[7] + $m[10];
-            $moved[] = $x * $m[2] + $y * $m[5] + $z * $m[8] + $m[11];
+            $x = $xyz[$i];
+            $y = $xyz[$i + 1];
+            $z = $xyz[$i + 2];
+            $moved[] = $x * $xx + $y * $yx + $z * $zx + $dx;
+            $moved[] = $x * $xy + $y * $yy + $z * $zy + $dy;
+            $moved[] = $x * $xz + $y * $yz + $z * $zz + $dz;
         }
 
         return $moved;
