@@ -44,6 +44,7 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::get('', [ProjectController::class, 'show']);
     Route::patch('', [ProjectController::class, 'update']);
     Route::delete('', [ProjectController::class, 'destroy']);
+    Route::post('meshes', [ProjectController::class, 'bringIn']);
     Route::post('duplicate', [ProjectController::class, 'duplicate']);
 
     Route::post('section', [SectionController::class, 'show']);

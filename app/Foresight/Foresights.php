@@ -17,6 +17,7 @@ final class Foresights
         'mend' => MendForesight::class,
         'thicken' => MendForesight::class,
         'place' => PlaceForesight::class,
+        'combine' => CombineForesight::class,
     ];
 
     public function __construct(private readonly Container $container)

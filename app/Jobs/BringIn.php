@@ -22,7 +22,10 @@ use Isotome\Operation\Names;
 use Isotome\Operation\Palette;
 use Isotome\Operation\Piece as CorePiece;
 
-/** Reads accepted files and stores them as the project's stock: a piece a file, or a piece a part when a file holds several. */
+/**
+ * Reads accepted files and stores them as the project's stock: a piece a file, or a piece a part when a file holds several. Into a project that has pieces already they come beside these, which
+ * can be undone.
+ */
 final class BringIn extends LongWork
 {
     /** What has Y up is turned so that Z is: X stays, Y becomes Z; exactly. */
@@ -39,6 +42,9 @@ final class BringIn extends LongWork
             $uploads[] = $upload;
         }
         $prepared = $drafts = [];
+        $known = array_fill_keys($run->project->pieces()->pluck('name')->all(), true);
+        $first = $run->project->pieces()->count();
+        $last = (int) $run->project->pieces()->max('place');
         $isYUp = (bool) ($run->settings['y_up'] ?? false);
         foreach ($uploads as $n => $upload) {
             $this->report('reading '.$upload->file, 0.9 * ($n + 0.1) / count($uploads));
@@ -47,26 +53,31 @@ final class BringIn extends LongWork
             $base = count($uploads) === 1 ? (string) $run->settings['piece'] : self::name(pathinfo($upload->file, PATHINFO_FILENAME));
             foreach ($read->parts === [] ? [$base => $read->mesh] : $read->parts as $part => $mesh) {
                 $plain = $name = $read->parts === [] ? $base : self::name((string) $part);
-                for ($k = 2; isset($prepared[$name]); $k++) {
+                for ($k = 2; isset($prepared[$name]) || isset($known[$name]); $k++) {
                     $name = "$plain$k";
                 }
                 $prepared[$name] = $ahead->put(PreparedMesh::of($mesh));
                 if ($isYUp) {
                     $place = count($drafts);
-                    $drafts[$name] = Draft::brought(new CorePiece((string) $name, $mesh, null, 0, Palette::colour($place), $prepared[$name]->watertight), $prepared[$name], $place);
+                    $drafts[$name] = Draft::brought(new CorePiece((string) $name, $mesh, null, 0, Palette::colour($first + $place), $prepared[$name]->watertight), $prepared[$name], $last + 1 + $place);
                 }
             }
         }
-        $turned = $isYUp ? WorkedStep::of(Kinds::read(self::UPRIGHT, 'step'), 1, array_values($drafts), 0, new MeshStore, $ahead, fn (string $phase, float $share) => $this->report($phase, 0.9 + 0.02 * $share)) : null;
+        $upright = $first === 0 ? self::UPRIGHT : [...self::UPRIGHT, 'of' => array_map(strval(...), array_keys($drafts))];
+        $turned = $isYUp ? WorkedStep::of(Kinds::read($upright, 'step'), 1 + (int) $run->project->steps()->max('number'), array_values($drafts), $first, new MeshStore, $ahead, fn (string $phase, float $share) => $this->report($phase, 0.9 + 0.02 * $share)) : null;
         $this->report('storing', 0.92);
         $ahead->flush();
 
-        return function () use ($run, $uploads, $prepared, $drafts, $turned): string {
+        return function () use ($run, $uploads, $prepared, $drafts, $turned, $first, $last): string {
+            if ($first > 0) {
+                (new History)->remember($run->project, 'bringing in '.(count($uploads) === 1 ? $uploads[0]->file : count($uploads).' files'));
+                (new Lineage)->keepFrom($run->project, array_map(strval(...), array_keys($prepared)));
+            }
             $place = 0;
             $open = 0;
             foreach ($prepared as $name => $mesh) {
                 $row = Piece::query()->create([
-                    'project_id' => $run->project_id, 'name' => (string) $name, 'mesh_hash' => $mesh->hash, 'colour' => Palette::colour($place), 'place' => $place,
+                    'project_id' => $run->project_id, 'name' => (string) $name, 'mesh_hash' => $mesh->hash, 'colour' => Palette::colour($first + $place), 'place' => $first === 0 ? $place : $last + 1 + $place,
                 ]);
                 if (isset($drafts[$name])) {
                     $drafts[$name]->row = $row->setRelation('mesh', $mesh);
@@ -80,8 +91,8 @@ final class BringIn extends LongWork
                 @unlink($path);
             }
             if ($turned !== null) {
-                // Undo stands it as it was in the file.
-                (new History)->remember($run->project, $turned->step->what());
+                // Undo stands it as it was in the file; of what comes later, it goes with the file.
+                $first > 0 ?: (new History)->remember($run->project, $turned->step->what());
                 (new Lineage)->store($run->project, $turned);
                 (new Lineage)->renumber($run->project);
             }

@@ -134,6 +134,26 @@ final class Lineage
         return $vanished;
     }
 
+    /**
+     * Before stock comes into a project: steps that would take it, if it had been there then, are written down to the stock that was there and what came of it, so the recipe still gives what
+     * is here.
+     *
+     * @param  list<string>  $names  of the stock that comes
+     */
+    public function keepFrom(Project $project, array $names): void
+    {
+        $stock = $project->pieces()->whereNull('parent_id')->pluck('name')->all();
+        $lines = array_map(static fn (string $name): string => $name.'*', $stock);
+        // Whose name reads like a part of other stock is told from it by the names of what was taken.
+        $isAlike = array_filter($names, static fn (string $name): bool => array_filter($stock, static fn (string $old): bool => str_starts_with($name, $old.'-')) !== []) !== [];
+        foreach ($project->steps()->get() as $step) {
+            if (self::wouldTake($step, $names)) {
+                $step->settings = [...$step->settings, 'of' => $isAlike || ! in_array('*', $step->core()->of(), true) ? $step->report['took'] : $lines];
+                $step->save();
+            }
+        }
+    }
+
     /** Children stand where their parent stood: the list follows the lineage. */
     public function renumber(Project $project): void
     {

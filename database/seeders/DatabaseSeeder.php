@@ -12,6 +12,7 @@ use Closure;
 use Demo\Cistern;
 use Demo\ClayJar;
 use Demo\Heron;
+use Demo\MillFigure;
 use Demo\Millstone;
 use Demo\ScannedCrock;
 use Demo\SluiceBeam;
@@ -37,14 +38,14 @@ final class DatabaseSeeder extends Seeder
         $this->project($store, 'Flour crock', 'As the scanner gave it: holes, a wall inside, a knob that was never joined. Mend it first.', ScannedCrock::mesh(...));
         $this->project($store, 'Sluice beam', 'Lifting beam of the sluice gate, 640 mm long: to be cut into parts that the printer reaches.', SluiceBeam::mesh(...));
         $this->project($store, 'Millstone', 'The runner stone, for the model of the grinding floor. Printed in sectors, then glued.', Millstone::mesh(...));
+        $this->project($store, 'Mill figure', 'The miller at the entrance, modelled in twelve parts that overlap: to be united before printing. The sack is open.', MillFigure::parts(...));
         $this->project($store, 'Heron', 'Statue for the mill pond, 420 mm tall: the printer reaches 200 mm. Coloured.', Heron::coloured(...));
     }
 
-    /** @param  Closure(): Mesh  $make */
+    /** @param  Closure(): (Mesh|array<string, Mesh>)  $make  the stock, or several by name */
     private function project(MeshStore $store, string $name, string $note, Closure $make): void
     {
-        $piece = mb_strtolower(Names::file($name));
-        $file = $piece.'.stl';
+        $file = mb_strtolower(Names::file($name));
         // Once ever: one that a person removed does not come back, and a later version's new ones come.
         if (DB::table('demo_made')->where('name', $name)->exists()) {
             return;
@@ -53,13 +54,16 @@ final class DatabaseSeeder extends Seeder
             $this->command?->getOutput()->writeln('Making the demo shelf');
             $this->told = true;
         }
-        $prepared = PreparedMesh::of($make());
-        DB::transaction(static function () use ($store, $name, $note, $file, $piece, $prepared): void {
+        $made = $make();
+        $prepared = array_map(PreparedMesh::of(...), is_array($made) ? $made : [$file => $made]);
+        DB::transaction(static function () use ($store, $name, $note, $file, $prepared): void {
             DB::table('demo_made')->insert(['name' => $name]);
-            $project = Project::query()->create(['name' => $name, 'file' => $file, 'units' => 'mm', 'note' => $note, 'printer_id' => 1]);
-            Piece::query()->create([
-                'project_id' => $project->id, 'name' => $piece, 'mesh_hash' => $store->put($prepared)->hash, 'colour' => Palette::colour(0), 'place' => 0,
-            ]);
+            $project = Project::query()->create(['name' => $name, 'file' => $file.'.stl', 'units' => 'mm', 'note' => $note, 'printer_id' => 1]);
+            foreach (array_keys($prepared) as $place => $piece) {
+                Piece::query()->create([
+                    'project_id' => $project->id, 'name' => $piece, 'mesh_hash' => $store->put($prepared[$piece])->hash, 'colour' => Palette::colour($place), 'place' => $place,
+                ]);
+            }
         });
     }
 }

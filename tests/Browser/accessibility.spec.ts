@@ -40,7 +40,7 @@ test('every main view passes an accessibility run, by day and by night', async (
             await settled(page)
             await sound(page, `${theme}, ${kind}`)
         }
-        await page.getByRole('button', { name: 'Take out pieces…' }).click()
+        await page.getByRole('button', { name: 'Take out…' }).click()
         await expect(page.getByRole('dialog')).toBeVisible()
         await settled(page)
         await sound(page, `${theme}, taking out`)

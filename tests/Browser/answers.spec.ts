@@ -39,7 +39,7 @@ test('files are made with progress, stopped, and taken out', async ({ page }) =>
     await drop(page, 'packed crock.stl', stl('crock'))
     await page.getByRole('button', { name: 'Make the project' }).click()
     await expect(page.locator('[data-piece]')).toHaveCount(1)
-    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('button', { name: 'Take out…' }).click()
     const download = page.getByRole('button', { name: 'Download 1 piece' })
 
     hold('writing files')

@@ -33,7 +33,7 @@ test('a painted file: what it carries is said, kept by its pieces and taken out'
     await page.getByRole('button', { name: 'As it came', exact: true }).click()
     await expect.poll(redness).toBeLessThan(500)
 
-    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('button', { name: 'Take out…' }).click()
     const carried = page.locator('[data-part=carried]')
     await expect(carried).toHaveText('STL files do not keep materials, pictures, normals, texture coordinates and colours; GLB does.')
     await page.getByRole('radio', { name: 'PLY' }).click()
@@ -152,7 +152,7 @@ test('an OBJ dropped together with its materials and its picture is one painted 
     await expect(page.getByRole('button', { name: 'within 2 faces' })).toBeVisible()
     await page.getByRole('button', { name: 'all faces' }).click()
     await cut(page, '2 pieces, both watertight')
-    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('button', { name: 'Take out…' }).click()
     await page.getByRole('radio', { name: 'OBJ' }).click()
     await expect(page.locator('[data-part=carried]')).toHaveText('Keeps materials, pictures, texture coordinates and normals.')
     await page.getByRole('radio', { name: 'one for all' }).click()
@@ -188,7 +188,7 @@ test('the inside is given a picture, which is drawn and goes out with the pieces
     await page.getByRole('button', { name: 'Done' }).click()
     await expect.poll(async () => green(await pixels(page))).toBeGreaterThan(500)
 
-    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('button', { name: 'Take out…' }).click()
     await page.getByRole('radio', { name: 'GLB' }).click()
     await page.getByRole('radio', { name: 'one for all' }).click()
     const download = page.waitForEvent('download')

@@ -74,7 +74,7 @@ test('picked pieces go out in one file that other programs read, sections as SVG
         await page.getByRole('link', { name: format, exact: true }).click()
         expect(readFileSync(await (await waiting).path(), 'utf8')).toContain(words)
     }
-    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('button', { name: 'Take out…' }).click()
     await page.getByRole('radio', { name: '3MF' }).click()
     await page.getByRole('radio', { name: 'one for all' }).click()
     const waiting = page.waitForEvent('download')

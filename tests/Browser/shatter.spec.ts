@@ -75,7 +75,7 @@ test('a jar is shattered around a picked place, with another seed, small ones jo
     expect(new Set(there.map((piece) => piece.colour)).size).toBe(there.length)
 
     // One GLB with a node for every piece, each with its pivot at its centre of mass.
-    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('button', { name: 'Take out…' }).click()
     await page.getByRole('radio', { name: 'GLB' }).click()
     await page.getByRole('radio', { name: 'one for all' }).click()
     const waiting = page.waitForEvent('download')

@@ -74,7 +74,7 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     await expect(page.getByRole('status')).toContainText('2 pieces, both watertight')
 
     // What is downloaded is watertight when it is read back by the command line.
-    await page.getByRole('button', { name: 'Take out pieces…' }).click()
+    await page.getByRole('button', { name: 'Take out…' }).click()
     const waiting = page.waitForEvent('download')
     await page.getByRole('button', { name: 'Download 2 pieces' }).click()
     const download = await waiting

@@ -7,6 +7,7 @@ namespace Tests\Core;
 use Demo\Cistern;
 use Demo\Heron;
 use Demo\ImplicitSurface;
+use Demo\MillFigure;
 use Demo\Millstone;
 use Demo\ScannedCrock;
 use Demo\Shape;
@@ -21,8 +22,10 @@ use Isotome\Mend\Mend;
 use Isotome\Mend\Thicken;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\Volume;
+use Isotome\Solid\Combined;
 use PHPUnit\Framework\TestCase;
 
 final class DemoTest extends TestCase
@@ -121,5 +124,22 @@ final class DemoTest extends TestCase
         foreach (array_chunk($mesh->xyz, 3) as [$x, $y, $z]) {
             self::assertEqualsWithDelta(20.0, sqrt($x * $x + $y * $y + $z * $z), 0.02);
         }
+    }
+
+    public function test_the_mill_figure_is_of_twelve_parts_that_overlap_and_one_of_them_is_open(): void
+    {
+        $parts = MillFigure::parts();
+        $open = array_keys(array_filter($parts, static fn (Mesh $part): bool => ! EdgeCheck::of($part)->isWatertight()));
+        self::assertSame([12, ['sack']], [count($parts), $open]);
+        foreach ($parts as $name => $part) {
+            self::assertSame([1, 0], [Bodies::shellCount($part), FaceCheck::of($part)->slivers], $name);
+        }
+        $parts['sack'] = Mend::of($parts['sack'])->mesh;
+        $together = array_sum(array_map(Volume::of(...), $parts));
+        $united = Combined::unite(array_values($parts));
+        self::assertSame([1, range(0, 11)], [count($united), $united[0][1]]);
+        self::assertTrue(Report::of($united[0][0])->isSound());
+        self::assertLessThan(0.95 * $together, Volume::of($united[0][0]));
+        self::assertEqualsWithDelta(190.0, Box::of($united[0][0]->xyz)->size()[2], 1e-4);
     }
 }

@@ -96,4 +96,43 @@ final class CombineTest extends HttpTestCase
         $run = $this->take($id, ['do' => 'common']);
         self::assertSame(['failed', 'steps[2]: no place is in all of the 2 pieces; move them until they overlap.'], [$run['status'], $run['message']]);
     }
+
+    public function test_what_overlaps_is_told_before_and_open_pieces_are_named(): void
+    {
+        $open = Solids::box(3, 3, 3, [5.0, 5.0, 5.0]);
+        $id = $this->several([
+            'plate' => Solids::box(10, 10, 2), 'drill' => Solids::box(2, 2, 6, [4.0, 4.0, -2.0]), 'far' => Solids::box(1, 1, 1, [50.0, 0.0, 0.0]), 'lid' => Solids::box(4, 3, 1, [0.0, 0.0, 2.0]),
+            'torn' => Mesh::of($open->xyz, array_slice($open->corners, 3)),
+        ]);
+        $ask = function (array $step, array $names) use ($id): array {
+            $pieces = array_map(static fn (string $name): int => Piece::query()->where('project_id', $id)->where('name', $name)->firstOrFail()->id, $names);
+
+            return $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => $step, 'pieces' => $pieces])->assertOk()->json();
+        };
+        $told = $ask(['do' => 'unite'], ['plate', 'drill', 'far', 'lid', 'torn']);
+        self::assertEqualsWithDelta([
+            ['one' => 'plate', 'other' => 'drill', 'common_mm3' => 8.0, 'contact_mm2' => 0.0], ['one' => 'plate', 'other' => 'lid', 'common_mm3' => 0.0, 'contact_mm2' => 12.0],
+        ], $told['pairs'], 1e-9);
+        self::assertSame(['torn'], $told['open']);
+        self::assertEqualsWithDelta(200 + 16 + 1 + 12, $told['volume_mm3'], 1e-9);
+        self::assertSame(0, strlen((string) base64_decode($told['surface'], true)) % 36);
+        // What is taken out is named by the step; here it is wider by half a millimetre all round.
+        $told = $ask(['do' => 'subtract', 'with' => ['drill'], 'gap_mm' => 0.5], ['plate', 'far']);
+        self::assertEqualsWithDelta([[18.0], 18.0], [array_column($told['pairs'], 'common_mm3'), $told['volume_mm3']], 1e-6);
+        self::assertEqualsWithDelta([[], 0.0], [$ask(['do' => 'common'], ['plate', 'far'])['pairs'], $ask(['do' => 'common'], ['plate', 'drill', 'far'])['volume_mm3']], 1e-9);
+        self::assertSame([[], 0.0], [$ask(['do' => 'unite'], ['torn'])['pairs'], (float) $ask(['do' => 'unite'], ['torn'])['volume_mm3']]);
+    }
+
+    public function test_overlaps_of_many_triangles_are_worked_out_aside(): void
+    {
+        $id = $this->several(['ball' => Solids::sphere(5, 4), 'other' => Solids::sphere(5, 4, 3.0)]);
+        $question = ['step' => ['do' => 'common'], 'pieces' => null];
+        $run = $this->postJson("/api/v1/projects/$id/steps/foresee", $question)->assertAccepted()->json('id');
+        self::assertSame('done', $this->getJson("/api/v1/runs/$run")->json('status'));
+        $told = $this->postJson("/api/v1/projects/$id/steps/foresee", $question)->assertOk()->json();
+        // Two balls of radius r whose middles are d apart: pi (2r − d)² (d² + 4dr) / 12d (closed form); the facets take some of it.
+        $lens = M_PI * 7 ** 2 * (9 + 60) / 36;
+        self::assertGreaterThan(0.98 * $lens, $told['volume_mm3']);
+        self::assertLessThan($lens, $told['volume_mm3']);
+    }
 }

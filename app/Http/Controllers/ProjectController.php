@@ -6,6 +6,7 @@ namespace App\Http\Controllers;
 
 use App\Disk\Room;
 use App\Http\ReceivedBody;
+use App\Http\Requests\BroughtMeshes;
 use App\Http\Requests\NewProject;
 use App\Http\Resources\ProjectResource;
 use App\Http\Resources\RunResource;
@@ -42,8 +43,7 @@ final class ProjectController
     /** Accepts files that were brought in: the project is there at once, its stock as soon as the run is done. */
     public function store(NewProject $request, Room $room): JsonResponse
     {
-        $uploads = $request->uploads();
-        $room->demandForStep(array_sum(array_map(static fn (Upload $upload): int => (int) @filesize($upload->path()), $uploads)));
+        $uploads = self::accepted($request, $room);
         [$project, $run] = DB::transaction(function () use ($request, $uploads): array {
             $file = count($uploads) === 1 ? $uploads[0]->file : count($uploads).' files';
             $project = Project::query()->create(['name' => $request->name(), 'file' => $file, 'units' => $request->units()->value, 'note' => '', 'printer_id' => 1]);
@@ -53,6 +53,26 @@ final class ProjectController
         });
 
         return response()->json(['id' => $project->id, 'run' => RunResource::make($run)], 202);
+    }
+
+    /** Further files into a project that is open: their pieces stand beside those that are there. */
+    public function bringIn(BroughtMeshes $request, Project $project, Room $room): JsonResponse
+    {
+        $uploads = self::accepted($request, $room);
+        $run = Run::start($project, 'bring in', ['uploads' => array_column($uploads, 'id'), 'piece' => mb_strtolower(Names::file(pathinfo($uploads[0]->file, PATHINFO_FILENAME))), 'y_up' => $request->isYUp()], BringIn::class);
+
+        return RunResource::make($run)->response()->setStatusCode(202);
+    }
+
+    /**
+     * @return non-empty-list<Upload> when there is room for them
+     */
+    private static function accepted(BroughtMeshes $request, Room $room): array
+    {
+        $uploads = $request->uploads();
+        $room->demandForStep(array_sum(array_map(static fn (Upload $upload): int => (int) @filesize($upload->path()), $uploads)));
+
+        return $uploads;
     }
 
     public function show(Project $project): ProjectResource

@@ -4,56 +4,29 @@ declare(strict_types=1);
 
 namespace App\Http\Requests;
 
-use App\Models\Upload;
-use Illuminate\Foundation\Http\FormRequest;
 use Illuminate\Validation\Rule;
-use Isotome\Exception\BadRecipe;
 use Isotome\Format\Units;
 
-final class NewProject extends FormRequest
+final class NewProject extends BroughtMeshes
 {
     /** @return array<string, mixed> */
     public function rules(): array
     {
-        return [
-            'upload' => ['required_without:uploads', 'string', 'exists:uploads,id'],
-            'uploads' => ['required_without:upload', new ListOfTexts(200, '/^[0-9a-z]{26}$/i', 'No file was brought in, or more than 200 at once; bring in one to 200 files.')],
-            'name' => ['required', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'],
-            'units' => ['required', Rule::enum(Units::class)],
-            'up' => ['sometimes', Rule::in(['z', 'y'])],
-        ];
+        return [...parent::rules(), 'name' => ['required', 'string', 'max:120', 'regex:/[\p{L}\p{N}]/u'], 'units' => ['required', Rule::enum(Units::class)]];
     }
 
     /** @return array<string, string> */
     public function messages(): array
     {
-        $gone = 'The file that was brought in is not there any more; bring it in again.';
-
         return [
-            'upload.*' => $gone, 'upload' => $gone, 'uploads' => 'No file was brought in, or more than 200 at once; bring in one to 200 files.',
-            'name.*' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.',
-            'units' => 'The unit is not one of mm, cm, m, in; choose one.', 'up' => 'The axis that is up is not one of z, y; choose one.',
+            ...parent::messages(), 'name.*' => 'The project needs a name of 1 to 120 characters with at least one letter or digit; type one.',
+            'units' => 'The unit is not one of mm, cm, m, in; choose one.',
         ];
-    }
-
-    /** @return list<Upload> in the order given */
-    public function uploads(): array
-    {
-        $ids = $this->input('uploads') ?? [$this->string('upload')->value()];
-
-        return array_map(static fn (string $id): Upload => Upload::query()->find($id)
-            ?? throw new BadRecipe('The file that was brought in is not there any more; bring it in again.'), array_values(array_unique((array) $ids)));
     }
 
     public function name(): string
     {
         return $this->string('name')->trim()->value();
-    }
-
-    /** Is Y up in the files? Then the stock is turned once it is there. */
-    public function isYUp(): bool
-    {
-        return $this->string('up', 'z')->value() === 'y';
     }
 
     public function units(): Units

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
+use Closure;
 use Isotome\Mesh\Mesh;
 use Isotome\Operation\Applied;
 use Isotome\Operation\Done;
@@ -39,6 +40,11 @@ final class CommonStep extends CombiningStep
         }
 
         return new Applied($gave === [] ? [] : array_map(static fn (Piece $piece): string => $piece->name, $pieces), $gave, new Report);
+    }
+
+    protected function outcome(array $pieces): Closure
+    {
+        return static fn (array $windings): bool => min(1, ...$windings) > 0;
     }
 
     public function refusal(array $pieces, string $at): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
+use Closure;
 use Isotome\Exception\BadBlade;
 use Isotome\Mend\Widened;
 use Isotome\Mesh\Mesh;
@@ -43,7 +44,8 @@ final class SubtractStep extends CombiningStep
         return parent::takes($name) || $this->isTool($name);
     }
 
-    private function isTool(string $name): bool
+    /** Is it one that is taken out? */
+    public function isTool(string $name): bool
     {
         /** @var list<string> $with */
         $with = $this->settings['with'];
@@ -99,6 +101,33 @@ final class SubtractStep extends CombiningStep
         }
 
         return [$carving, $short];
+    }
+
+    protected function meshes(array $pieces, Work $work): array
+    {
+        $meshes = [];
+        foreach ($pieces as $n => $piece) {
+            $meshes[] = $this->isTool($piece->name) ? ($this->carving([$piece], $work->part($n, count($pieces)))[0][0] ?? $piece->mesh) : $piece->mesh;
+        }
+
+        return $meshes;
+    }
+
+    /** Where something is taken out. */
+    protected function outcome(array $pieces): Closure
+    {
+        $tools = array_map(fn (Piece $piece): bool => $this->isTool($piece->name), $pieces);
+
+        return static function (array $windings) use ($tools): bool {
+            $isTaken = $isThere = false;
+            foreach ($windings as $n => $times) {
+                if ($times > 0) {
+                    $tools[$n] ? $isTaken = true : $isThere = true;
+                }
+            }
+
+            return $isTaken && $isThere;
+        };
     }
 
     public function more(Report $report): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
+use Closure;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Within;
 use Isotome\Operation\Applied;
@@ -80,6 +81,23 @@ final class UniteStep extends CombiningStep
         }
 
         return $made;
+    }
+
+    protected function outcome(array $pieces): Closure
+    {
+        return static fn (array $windings): bool => max(0, ...$windings) > 0;
+    }
+
+    protected function shared(array $pieces): Closure
+    {
+        return static function (array $windings): bool {
+            $in = 0;
+            foreach ($windings as $times) {
+                $in += $times > 0 ? 1 : 0;
+            }
+
+            return $in > 1;
+        };
     }
 
     public function refusal(array $pieces, string $at): string

@@ -1,7 +1,7 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
     CellsForecast, CheckCounts, CheckReport, FilesAnswer, Material, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
-    SymmetryAnswer, PlaceForecast, Upload, Vector, WidthsAnswer,
+    CombineForecast, SymmetryAnswer, PlaceForecast, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface Answers {
@@ -13,6 +13,7 @@ export interface Answers {
     'GET projects/{project}': Project
     'PATCH projects/{project}': Project
     'PUT projects/{project}/inside-picture': Project
+    'POST projects/{project}/meshes': Run
     'POST projects/{project}/duplicate': { id: number }
     'POST projects/{project}/section': SectionAnswer
     'POST projects/{project}/section/sides': SidesAnswer
@@ -22,7 +23,7 @@ export interface Answers {
     'POST projects/{project}/steps': Run
     'GET projects/{project}/steps/{step}': Step
     'PUT projects/{project}/steps/{step}': Run
-    'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | PlaceForecast | Run
+    'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | PlaceForecast | CombineForecast | Run
     'POST projects/{project}/symmetry': SymmetryAnswer | Run
     'GET projects/{project}/checks': Record<string, CheckCounts>
     'POST projects/{project}/checks': Run

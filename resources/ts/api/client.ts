@@ -72,6 +72,8 @@ export const api = {
     restore: (id: number) => call<undefined>('POST', `/projects/${id}/restore`),
     purge: (id: number) => call<undefined>('DELETE', `/projects/${id}/for-good`),
     accept: (uploads: string[], name: string, units: Units, up: 'z' | 'y' = 'z') => call<{ id: number; run: Run }>('POST', '/projects', { uploads, name, units, up }),
+    /** Into a project that is open. */
+    further: (id: number, uploads: string[], up: 'z' | 'y' = 'z') => call<Run>('POST', `/projects/${id}/meshes`, { uploads, up }),
     forget: (upload: string) => call<undefined>('DELETE', `/uploads/${upload}`),
 
     printers: () => call<Printer[]>('GET', '/printers'),

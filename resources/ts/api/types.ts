@@ -344,6 +344,17 @@ export interface PlaceForecast {
     over_mm: number
 }
 
+/** Which pieces overlap or touch face to face, by name, and how much there will be of what the step is about. */
+export interface CombineForecast {
+    pairs: { one: string; other: string; common_mm3: number; contact_mm2: number }[]
+    /** Not closed, so not looked at. */
+    open: string[]
+    /** Of what is united, is taken out, or is common. */
+    volume_mm3: number
+    /** Where pieces meet: 32-bit floats, 9 a triangle; empty where there are too many. */
+    surface: string
+}
+
 /** A zip that was made. */
 export interface FilesAnswer {
     url: string

@@ -10,7 +10,7 @@ import { planes } from './planes'
 import { place } from './place'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, cells, mirror, place, mend, paint, combine]
+export const KINDS: Kind[] = [planes, cells, mirror, place, combine, mend, paint]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)
@@ -19,3 +19,12 @@ export const CHOSEN = KINDS.filter((kind) => kind.choices.length)
 export const current = (): Kind => CHOSEN.find((kind) => kind.id === useBlade().kind) ?? planes
 
 export const kindOf = (settings: StepSettings): Kind | undefined => KINDS.find((kind) => kind.is(settings))
+
+/** Another kind is set, by one of the choices in the row. */
+export function choose(choice: string): void {
+    const before = current()
+    useBlade().placing = 'none'
+    const now = CHOSEN.find((kind) => kind.choices.some(({ value }) => value === choice))
+    now?.choose?.(choice)
+    if (before !== now) before.left?.()
+}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { label } from '../format'
 import { KINDS } from '../kinds'
@@ -25,6 +25,7 @@ const blade = useBlade()
 const settings = useSettings()
 const keys = ref(false)
 const view = useTemplateRef('view')
+const footer = useTemplateRef('footer')
 
 const rail = computed(() => station().rail?.() ?? null)
 
@@ -33,6 +34,14 @@ async function open() {
     await project.open(props.id)
     if (project.project) document.title = `${project.project.name} · Isotome`
     if (project.living.length) blade.centreOnTaken()
+}
+
+/** Files let go of over the project come beside its pieces. */
+async function dropped(files: FileList | null | undefined) {
+    if (!files?.length || project.busy || !project.living.length) return
+    settings.leftOpen = true
+    await nextTick()
+    footer.value?.bringIn(files)
 }
 
 onMounted(() => {
@@ -121,9 +130,9 @@ function key(event: KeyboardEvent) {
             </header>
             <PieceList v-if="settings.left === 'pieces'" />
             <LineageTree v-else />
-            <WorkFooter />
+            <WorkFooter ref="footer" />
         </aside>
-        <main>
+        <main @dragover.prevent @drop.prevent="dropped($event.dataTransfer?.files)">
             <PieceView v-if="project.project" ref="view" />
             <FirstHints v-if="project.living.length && blade.placing === 'none'" />
             <div v-if="project.problem" class="message problem" role="alert">

@@ -6,8 +6,8 @@ import type { Keep, KerfSide, Seal, Vector } from '../api/types'
 import { fitWords, mm, mm2, size, volume } from '../format'
 import { useBlade, type Placing } from '../stores/blade'
 import { useProject } from '../stores/project'
-import BladeKinds from './BladeKinds.vue'
 import ChoiceRow from './ChoiceRow.vue'
+import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import SectionDrawing from './SectionDrawing.vue'
 import StationCard from './StationCard.vue'
@@ -63,10 +63,7 @@ function coordinate(k: number, value: number) {
 
 <template>
     <StationCard label="Blade">
-        <header>
-            <h2>{{ project.editing === null ? 'Blade' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
-            <BladeKinds />
-        </header>
+        <CutHead title="Blade" />
         <div class="line">
             <span class="label">Facing</span>
             <ChoiceRow :model-value="blade.axis" :options="axes" label="Facing" @update:model-value="blade.setAxis($event)" />

@@ -1,17 +1,8 @@
 <script setup lang="ts">
-import { CHOSEN, current } from '../kinds'
-import { useBlade } from '../stores/blade'
+import { choose, CHOSEN, current } from '../kinds'
 import ChoiceRow from './ChoiceRow.vue'
 
 const options = CHOSEN.flatMap((kind) => kind.choices)
-
-function choose(choice: string) {
-    const before = current()
-    useBlade().placing = 'none'
-    const now = CHOSEN.find((kind) => kind.choices.some(({ value }) => value === choice))
-    now?.choose?.(choice)
-    if (before !== now) before.left?.()
-}
 </script>
 
 <template>
@@ -19,9 +10,14 @@ function choose(choice: string) {
 </template>
 
 <style scoped>
-/* The heading stands beside it. */
+/* The whole width is theirs. */
+span.kinds {
+    display: flex;
+}
+
 .kinds :deep(button) {
-    padding: 0 6px;
-    font-size: 13.5px;
+    flex: 1 1 auto;
+    padding: 0 4px;
+    font-size: 13px;
 }
 </style>

@@ -7,8 +7,8 @@ import { useBlade } from '../stores/blade'
 import { useCells, type Along } from '../stores/cells'
 import { title, useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
-import BladeKinds from './BladeKinds.vue'
 import ChoiceRow from './ChoiceRow.vue'
+import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
 import StepProgress from './StepProgress.vue'
@@ -64,10 +64,7 @@ function take(text: string) {
 
 <template>
     <StationCard label="Cells">
-        <header>
-            <h2>{{ project.editing === null ? 'Cells' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
-            <BladeKinds />
-        </header>
+        <CutHead title="Cells" />
         <div class="line">
             <span class="label">By</span>
             <ChoiceRow :model-value="cells.by" :options="ways" label="Cells by chance" @update:model-value="choose($event)" />

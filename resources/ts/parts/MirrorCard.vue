@@ -7,8 +7,8 @@ import { useBlade } from '../stores/blade'
 import { useMirror, type Axis, type Through } from '../stores/mirror'
 import { useProject } from '../stores/project'
 import { SCALE } from '../view/ColourMap'
-import BladeKinds from './BladeKinds.vue'
 import ChoiceRow from './ChoiceRow.vue'
+import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
 import RunProgress from './RunProgress.vue'
@@ -50,10 +50,7 @@ function turned(axis: Axis) {
 
 <template>
     <StationCard label="Mirror">
-        <header>
-            <h2>{{ project.editing === null ? 'Mirror' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
-            <BladeKinds />
-        </header>
+        <CutHead title="Mirror" />
         <div class="line">
             <span class="label">Make</span>
             <ChoiceRow

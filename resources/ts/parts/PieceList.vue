@@ -2,9 +2,9 @@
 import { computed, nextTick, ref } from 'vue'
 import type { Piece } from '../api/types'
 import { count, fitWords, size, volume } from '../format'
-import { useCombine } from '../stores/combine'
 import { title, useProject } from '../stores/project'
 import { useSettings, type Sorting } from '../stores/settings'
+import { choose } from '../kinds'
 import MaterialList from './MaterialList.vue'
 
 const store = useProject()
@@ -82,6 +82,11 @@ function named(piece: Piece) {
     if (newName.value.trim() !== title(piece)) void store.change({ pieces: [piece.id], title: newName.value.trim() || null })
 }
 
+function combine() {
+    settings.station = 'cut'
+    choose('combine')
+}
+
 function recolour(piece: Piece, colour: string) {
     void store.change({ pieces: store.pickedIds.has(piece.id) ? store.picked : [piece.id], colour })
 }
@@ -97,7 +102,7 @@ function recolour(piece: Piece, colour: string) {
             <template v-if="store.picked.length">
                 <span>{{ store.picked.length }} picked</span>
                 <button class="link" @click="store.hide(store.picked)">hide</button>
-                <button v-if="store.picked.length > 1" class="link" :disabled="store.busy" title="Unite them, take some out of the others, or keep what they have in common" @click="useCombine().start()">combine…</button>
+                <button v-if="store.picked.length > 1" class="link" :disabled="store.busy" title="Unite them, take some out of the others, or keep what they have in common" @click="combine">combine…</button>
                 <button class="link" @click="store.picked = []">none</button>
             </template>
             <button v-if="wanted" class="link" @click="store.picked = listed.map((piece) => piece.id)">pick {{ listed.length }} found</button>

@@ -6,8 +6,8 @@ import { mm, number, size } from '../format'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 import { usePlace, type Axis, type Way } from '../stores/place'
-import BladeKinds from './BladeKinds.vue'
 import ChoiceRow from './ChoiceRow.vue'
+import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
 import StepProgress from './StepProgress.vue'
@@ -55,10 +55,7 @@ function way(to: Way) {
 
 <template>
     <StationCard label="Place">
-        <header>
-            <h2>{{ project.editing === null ? 'Place' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
-            <BladeKinds />
-        </header>
+        <CutHead title="Place" />
         <div class="line">
             <ChoiceRow :model-value="place.way" :options="ways" label="How pieces are placed" @update:model-value="way($event)" />
         </div>

@@ -4,6 +4,7 @@ import { api } from '../api/client'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 import ExportDialog from './ExportDialog.vue'
+import FurtherMesh from './FurtherMesh.vue'
 import InsideDialog from './InsideDialog.vue'
 
 const project = useProject()
@@ -11,6 +12,7 @@ const blade = useBlade()
 const out = ref(false)
 const inside = ref(false)
 const file = useTemplateRef('file')
+const further = useTemplateRef('further')
 
 async function apply(files: FileList | null) {
     const one = files?.[0]
@@ -30,6 +32,9 @@ async function apply(files: FileList | null) {
         if (file.value) file.value.value = ''
     }
 }
+
+/** Files that were dropped on the project. */
+defineExpose({ bringIn: (files: FileList | null | undefined) => further.value?.begin(files) })
 </script>
 
 <template>
@@ -39,7 +44,8 @@ async function apply(files: FileList | null) {
             <button v-if="project.project.history.redo" class="link" :disabled="project.busy" :title="`Do again ${project.project.history.redo}`" @click="project.redo()">Do again: {{ project.project.history.redo }}</button>
         </span>
         <span class="row">
-            <button class="link" @click="out = true">Take out pieces…</button>
+            <FurtherMesh ref="further" />
+            <button class="link" @click="out = true">Take out…</button>
             <button class="link" title="How faces made by cutting look" @click="inside = true">Inside…</button>
         </span>
         <span class="row">

@@ -1,0 +1,150 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { ElButton, ElCheckbox } from 'element-plus'
+import type { Piece } from '../api/types'
+import { mm2, volume } from '../format'
+import { useCombine } from '../stores/combine'
+import { title, useProject } from '../stores/project'
+import { useSettings } from '../stores/settings'
+import ChoiceRow from './ChoiceRow.vue'
+import CutHead from './CutHead.vue'
+import NumberField from './NumberField.vue'
+import StationCard from './StationCard.vue'
+import StepProgress from './StepProgress.vue'
+
+const combine = useCombine()
+const project = useProject()
+
+const WAYS = [
+    { value: 'unite', text: 'Unite', hint: 'One piece of several' },
+    { value: 'subtract', text: 'Subtract', hint: 'Some pieces are taken out of the others' },
+    { value: 'common', text: 'Common', hint: 'What is in all of them' },
+] as const
+
+/** Rows that are listed; of more, the largest. */
+const ROWS = 60
+
+/** What needs a hand comes first. */
+const listed = computed(() => [...combine.open, ...combine.pieces.filter((piece) => piece.watertight)])
+/** Tools that stayed are not among the pieces that the step took. */
+const others = computed(() => (combine.way === 'subtract' ? combine.marked.filter((name) => !combine.pieces.some((piece) => piece.name === name)) : []))
+const action = computed(() => (project.editing !== null ? 'Run again' : WAYS.find(({ value }) => value === combine.way)?.text))
+const together = computed(() => combine.pieces.reduce((sum, piece) => sum + piece.volume, 0))
+const outcome = computed(() => ({ unite: 'United', subtract: 'Taken out', common: 'Common' })[combine.way])
+
+function mend(piece: Piece) {
+    project.picked = [piece.id]
+    useSettings().station = 'check'
+}
+</script>
+
+<template>
+    <StationCard label="Combine">
+        <CutHead title="Combine" />
+        <div class="line"><ChoiceRow :model-value="combine.way" :options="[...WAYS]" label="How pieces are combined" @update:model-value="combine.set({ way: $event })" /></div>
+        <ul class="pieces" aria-label="Pieces that are combined">
+            <li v-for="piece in listed" :key="piece.id">
+                <span class="swatch" :style="{ background: piece.colour }" />
+                <span class="name" :title="title(piece)">{{ title(piece) }}</span>
+                <span v-if="piece.watertight" class="soft">{{ volume(piece.volume) }}</span>
+                <button v-else class="link warning" :aria-label="`Mend ${title(piece)}`" title="It is not watertight: nobody can say what is inside of it" @click="mend(piece)">mend…</button>
+                <ElCheckbox v-if="combine.way === 'subtract'" :model-value="combine.tools.includes(piece.name)" :aria-label="`Take out ${title(piece)}`" @update:model-value="combine.mark(piece.name, $event === true)">take out</ElCheckbox>
+            </li>
+            <li v-for="name in others" :key="name"><span class="name">{{ combine.titleOf(name) }}</span><span class="soft">is taken out and stays</span></li>
+        </ul>
+        <template v-if="combine.way === 'subtract'">
+            <div class="line">
+                <span>Gap all round</span>
+                <NumberField :model-value="combine.gap" unit="mm" label="Gap all round" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="combine.set({ gap: $event })" />
+            </div>
+            <ElCheckbox :model-value="!combine.spend" @update:model-value="combine.set({ spend: $event !== true })">Keep what is taken out, as pieces</ElCheckbox>
+        </template>
+        <p v-if="combine.looking" class="soft looking">
+            Looking for overlaps… {{ Math.round(100 * combine.looking.progress) }} %
+            <button class="link" @click="combine.stop()">stop</button>
+        </p>
+        <template v-else-if="combine.forecast">
+            <ul v-if="combine.pairs.length" class="pairs" aria-label="Pairs that meet">
+                <li v-for="pair in combine.pairs.slice(0, ROWS)" :key="`${pair.one}|${pair.other}`">
+                    <span class="name">{{ combine.titleOf(pair.one) }} · {{ combine.titleOf(pair.other) }}</span>
+                    <span class="soft">{{ pair.common_mm3 > 0 ? volume(pair.common_mm3) : `touch on ${mm2(pair.contact_mm2)}` }}</span>
+                </li>
+                <li v-if="combine.pairs.length > ROWS" class="soft">and {{ combine.pairs.length - ROWS }} smaller ones</li>
+            </ul>
+            <dl class="sizes">
+                <div v-if="combine.way !== 'subtract'"><dt>Pieces together</dt><dd>{{ volume(together) }}</dd></div>
+                <div><dt>{{ outcome }}</dt><dd data-number="outcome">{{ volume(combine.forecast.volume_mm3) }}</dd></div>
+            </dl>
+        </template>
+        <template #foot>
+            <StepProgress v-if="project.busy" />
+            <div v-else class="main">
+                <ElButton type="primary" size="large" class="cut" :disabled="!combine.ready" @click="combine.run()">{{ action }}</ElButton>
+                <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null">Leave it</ElButton>
+            </div>
+            <p class="sentence" aria-live="polite" data-part="sentence">{{ combine.sentence }}</p>
+        </template>
+    </StationCard>
+</template>
+
+<style scoped src="./card.css"></style>
+<style scoped>
+:deep(.el-checkbox) {
+    --el-checkbox-checked-text-color: var(--ink);
+    height: 28px;
+}
+
+ul {
+    flex: none;
+    max-height: 204px;
+    margin: 0;
+    padding: 0;
+    overflow-y: auto;
+    border-top: 1px solid var(--rule);
+    list-style: none;
+}
+
+.pairs {
+    max-height: 176px;
+}
+
+li {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    min-height: 29px;
+    border-bottom: 1px solid var(--rule);
+}
+
+.pairs li {
+    min-height: 25px;
+}
+
+.swatch {
+    flex: none;
+    width: 12px;
+    height: 12px;
+    border-radius: 2px;
+}
+
+.name {
+    flex: 1;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+}
+
+.warning {
+    color: var(--cut);
+}
+
+.looking {
+    margin: 4px 0;
+}
+
+.sizes {
+    display: block;
+    border-top: 0;
+    padding-top: 0;
+}
+</style>
