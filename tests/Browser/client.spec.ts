@@ -239,3 +239,17 @@ test('the view flies to places with room around them, and to no place when there
     shown.clear()
     expect(shown.marked).toEqual({})
 })
+
+test('what a piece became under its own name stays picked; what was cut out of it is not', () => {
+    setActivePinia(createPinia())
+    const project = useProject()
+    const state = (pieces: Piece[]) => ({ id: 1, name: 'Posts', file: 'posts.stl', units: 'mm' as const, note: '', printer: null, inside: null, pieces, steps: [], history: { undo: null, redo: null }, run: null })
+    project.take(state([piece(1), piece(2), piece(3)]))
+    project.picked = [1, 2]
+    // The first was moved twice, the second was cut.
+    project.take(state([
+        piece(1, { spent: true }), piece(4, { name: piece(1).name, parents: [1], spent: true }), piece(5, { name: piece(1).name, parents: [4] }),
+        piece(2, { spent: true }), piece(6, { name: `${piece(2).name}-A`, parents: [2] }), piece(3),
+    ]))
+    expect(project.picked).toEqual([5])
+})

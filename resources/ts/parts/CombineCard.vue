@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import { ElButton, ElCheckbox } from 'element-plus'
 import type { Piece } from '../api/types'
 import { mm2, volume } from '../format'
+import { useCheck } from '../stores/check'
 import { useCombine } from '../stores/combine'
 import { title, useProject } from '../stores/project'
 import { useSettings } from '../stores/settings'
@@ -33,7 +34,8 @@ const together = computed(() => combine.pieces.reduce((sum, piece) => sum + piec
 const outcome = computed(() => ({ unite: 'United', subtract: 'Taken out', common: 'Common' })[combine.way])
 
 function mend(piece: Piece) {
-    project.picked = [piece.id]
+    // What is picked stays picked, to be combined when it is mended.
+    useCheck().piece = piece.id
     useSettings().station = 'check'
 }
 </script>

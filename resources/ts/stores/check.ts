@@ -28,12 +28,14 @@ export const useCheck = defineStore('check', {
             const step = project.stepOf(project.editing)
             return step && (step.settings.do === 'mend' || step.settings.do === 'thicken') ? step : null
         },
-        /** The piece picked in the list, else the first that is not sound. */
+        /** The piece that somebody wants to be looked at, if nothing else is picked; the one picked in the list; else the first that is not sound. */
         looked(): Piece | null {
             const project = useProject()
             if (this.editing) return project.taken.find((piece) => project.pickedIds.has(piece.id)) ?? project.taken[0] ?? null
+            const wanted = project.living.find((piece) => piece.id === this.piece)
+            if (wanted && (!project.picked.length || project.pickedIds.has(wanted.id))) return wanted
             const picked = project.living.find((piece) => project.pickedIds.has(piece.id))
-            return picked ?? project.living.find((piece) => piece.id === this.piece) ?? project.living.find((piece) => !piece.watertight) ?? project.living[0] ?? null
+            return picked ?? project.living.find((piece) => !piece.watertight) ?? project.living[0] ?? null
         },
     },
     actions: {

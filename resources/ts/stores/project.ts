@@ -105,7 +105,12 @@ export const useProject = defineStore('project', {
             this.project = project
             const ids = new Set(this.living.map((piece) => piece.id))
             this.hidden = this.hidden.filter((id) => ids.has(id))
-            this.picked = this.picked.filter((id) => ids.has(id))
+            // What a piece became under its own name (moved, mended, painted) stays picked.
+            const became = (id: number): number => {
+                const next = ids.has(id) ? undefined : this.project?.pieces.find((piece) => piece.parents.includes(id) && piece.name === this.byId.get(id)?.name)
+                return next ? became(next.id) : id
+            }
+            this.picked = this.picked.map(became).filter((id, n, all) => ids.has(id) && all.indexOf(id) === n)
             const steps = new Set(project.steps.map((step) => step.id))
             if (this.before !== null && !steps.has(this.before)) this.before = null
             if (this.editing !== null && !steps.has(this.editing)) this.editing = null
