@@ -16,7 +16,9 @@ use App\Models\Run;
 use App\Models\Upload;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\MeshFile;
+use Isotome\Format\ReadAlready;
 use Isotome\Format\Units;
+use Isotome\Mesh\Mesh;
 use Isotome\Operation\Kinds;
 use Isotome\Operation\Names;
 use Isotome\Operation\Palette;
@@ -48,11 +50,11 @@ final class BringIn extends LongWork
         $isYUp = (bool) ($run->settings['y_up'] ?? false);
         foreach ($uploads as $n => $upload) {
             $this->report('reading '.$upload->file, 0.9 * ($n + 0.1) / count($uploads));
-            $read = MeshFile::read($upload->path(), Units::from($run->project->units));
+            $meshes = ReadAlready::read($upload->readPath()) ?? self::read($upload, Units::from($run->project->units));
             $this->report('measuring', 0.9 * ($n + 0.5) / count($uploads));
             $base = count($uploads) === 1 ? (string) $run->settings['piece'] : self::name(pathinfo($upload->file, PATHINFO_FILENAME));
-            foreach ($read->parts === [] ? [$base => $read->mesh] : $read->parts as $part => $mesh) {
-                $plain = $name = $read->parts === [] ? $base : self::name((string) $part);
+            foreach ($meshes as $part => $mesh) {
+                $plain = $name = $part === '' ? $base : self::name((string) $part);
                 for ($k = 2; isset($prepared[$name]) || isset($known[$name]); $k++) {
                     $name = "$plain$k";
                 }
@@ -86,9 +88,7 @@ final class BringIn extends LongWork
                 $open += $mesh->watertight ? 0 : 1;
             }
             foreach ($uploads as $upload) {
-                $path = $upload->path();
-                $upload->delete();
-                @unlink($path);
+                $upload->remove();
             }
             if ($turned !== null) {
                 // Undo stands it as it was in the file; of what comes later, it goes with the file.
@@ -103,6 +103,14 @@ final class BringIn extends LongWork
 
             return $open === 0 ? "Brought in$upright, watertight." : "Brought in$upright".'; the mesh is not watertight, so some outlines may stay open when it is cut. Mend it in the Check station first.';
         };
+    }
+
+    /** @return array<string, Mesh> by name, or the one mesh under an empty name */
+    private static function read(Upload $upload, Units $units): array
+    {
+        $read = MeshFile::read($upload->path(), $units);
+
+        return $read->parts === [] ? ['' => $read->mesh] : $read->parts;
     }
 
     /** Letters after a hyphen mean a cut: a stock's own name has none at its end. */

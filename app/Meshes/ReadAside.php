@@ -41,11 +41,12 @@ final class ReadAside
 
     /**
      * @param  string  $name  as the person knows the file
+     * @param  string  $put  where the meshes of a large file are put aside for the work that comes next; nowhere when empty
      * @return array<string, mixed> what is in it
      *
      * @throws UnreadableMesh
      */
-    public function report(string $path, string $name): array
+    public function report(string $path, string $name, string $put = ''): array
     {
         $bytes = (int) filesize($path);
         $seconds = $this->seconds + $this->aMegabyte * intdiv($bytes, 1_000_000);
@@ -54,7 +55,7 @@ final class ReadAside
         // The system ends it even when this process is gone.
         $process = new Process([
             'timeout', '--signal=KILL', (string) $seconds, $php, '-d', "memory_limit=$memory", '-d', 'display_errors=stderr', '-d', 'log_errors=0', '-d', 'opcache.enable_cli=1',
-            '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.file_update_protection=0', base_path('cli/read.php'), $path, $name,
+            '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.file_update_protection=0', base_path('cli/read.php'), $path, $name, $put,
         ], storage_path(), ['TMPDIR' => storage_path('spool')], null, $seconds + 5.0);
         @mkdir(storage_path('spool'), 0700, true);
         try {

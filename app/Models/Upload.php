@@ -40,8 +40,21 @@ final class Upload extends Model
 
     public function remove(): void
     {
-        @unlink($this->path());
         $this->delete();
+        $this->unlink();
+    }
+
+    /** What of it is on the disk. */
+    public function unlink(): void
+    {
+        @unlink($this->path());
+        @unlink($this->readPath());
+    }
+
+    /** Where the meshes of it are that were read already, see ReadAlready. */
+    public function readPath(): string
+    {
+        return storage_path("uploads/{$this->id}.read");
     }
 
     public function path(): string

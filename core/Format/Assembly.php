@@ -20,6 +20,9 @@ final class Assembly
 {
     public const MOST_TRIANGLES = 60_000_000;
 
+    /** A 32-bit float holds no larger coordinate. */
+    private const LARGEST = 3.4e38;
+
     /** Triangles of instances that any file may have, however small it is, and how often as many as it holds. */
     private const UNFOLDED = 300_000;
 
@@ -149,7 +152,7 @@ final class Assembly
             $map[] = $index[$key] ??= $v;
         }
         unset($index);
-        $number = [];
+        $number = array_fill(0, count($map), -1);
         $new = $newCorners = $newTags = [];
         $collapsed = $used = 0;
         foreach ($tags as $t => $tag) {
@@ -161,19 +164,27 @@ final class Assembly
 
                 continue;
             }
-            if (! isset($number[$a])) {
+            if ($number[$a] < 0) {
                 $number[$a] = $used++;
-                array_push($new, $xyz[3 * $a], $xyz[3 * $a + 1], $xyz[3 * $a + 2]);
+                $new[] = $xyz[3 * $a];
+                $new[] = $xyz[3 * $a + 1];
+                $new[] = $xyz[3 * $a + 2];
             }
-            if (! isset($number[$b])) {
+            if ($number[$b] < 0) {
                 $number[$b] = $used++;
-                array_push($new, $xyz[3 * $b], $xyz[3 * $b + 1], $xyz[3 * $b + 2]);
+                $new[] = $xyz[3 * $b];
+                $new[] = $xyz[3 * $b + 1];
+                $new[] = $xyz[3 * $b + 2];
             }
-            if (! isset($number[$c])) {
+            if ($number[$c] < 0) {
                 $number[$c] = $used++;
-                array_push($new, $xyz[3 * $c], $xyz[3 * $c + 1], $xyz[3 * $c + 2]);
+                $new[] = $xyz[3 * $c];
+                $new[] = $xyz[3 * $c + 1];
+                $new[] = $xyz[3 * $c + 2];
             }
-            array_push($newCorners, $number[$a], $number[$b], $number[$c]);
+            $newCorners[] = $number[$a];
+            $newCorners[] = $number[$b];
+            $newCorners[] = $number[$c];
             $newTags[] = $tag;
         }
 
@@ -183,8 +194,11 @@ final class Assembly
     /** @param  list<float>  $xyz */
     private function refuseUnusable(array $xyz): void
     {
+        if ($xyz === [] || (is_finite(array_sum($xyz)) && max($xyz) <= self::LARGEST && min($xyz) >= -self::LARGEST)) {
+            return;
+        }
         foreach ($xyz as $i => $c) {
-            if (! is_finite($c) || abs($c) > 3.4e38) {
+            if (! is_finite($c) || abs($c) > self::LARGEST) {
                 throw new UnreadableMesh("The {$this->format} file {$this->file} has a coordinate that is not a usable number at vertex ".(intdiv($i, 3) + 1).'; mend or export it again.');
             }
         }

@@ -17,6 +17,9 @@ final class SkinBuilder
 {
     private string $materials = '';
 
+    /** @var array<int, true> the numbers of materials that triangles have, as they are written */
+    private array $seen = [];
+
     private int $triangles = 0;
 
     /** @var array<string, array{int, string}> numbers a corner, and bytes, by layer */
@@ -43,6 +46,7 @@ final class SkinBuilder
         foreach ($materials as $material) {
             $numbers[] = isset($known[$material]) ? $material + 1 : 0;
         }
+        $this->seen += array_fill_keys($numbers, true);
         $this->materials .= Packing::longs($numbers);
         foreach ($attributes as $name => $attribute) {
             [$width, $values] = $attribute;
@@ -74,7 +78,11 @@ final class SkinBuilder
         $this->layers = [];
         [$looks, $materials] = $this->used();
         $all = new Skin($looks, $materials, $layers);
-        $dress = static fn (Mesh $mesh): Mesh => Mesh::of($mesh->xyz, $mesh->corners, array_map(Mark::tag(...), $mesh->tags), $all->pick(array_map(Mark::source(...), $mesh->tags)));
+        $dress = static function (Mesh $mesh) use ($all): Mesh {
+            [$tags, $sources] = Mark::apart($mesh->tags);
+
+            return Mesh::of($mesh->xyz, $mesh->corners, $tags, $all->pick($sources));
+        };
 
         return new ReadMesh($dress($read->mesh), $read->collapsed, $read->format, array_map($dress, $read->parts), $leftOut);
     }
@@ -86,10 +94,13 @@ final class SkinBuilder
      */
     private function used(): array
     {
+        ksort($this->seen);
+        $used = array_values(array_filter(array_keys($this->seen)));
+        if ($used === [] || $used === range(1, count($used))) {
+            // Counted on from the first, they keep their numbers.
+            return [$this->looks->only(array_map(static fn (int $material): int => $material - 1, $used)), $this->materials];
+        }
         $numbers = Packing::ofLongs($this->materials);
-        $used = array_keys(array_fill_keys($numbers, true));
-        sort($used);
-        $used = array_values(array_filter($used));
         $place = array_flip($used);
 
         return [$this->looks->only(array_map(static fn (int $material): int => $material - 1, $used)), Packing::longs(array_map(static fn (int $material): int => $material === 0 ? 0 : $place[$material] + 1, $numbers))];
@@ -126,11 +137,17 @@ final class SkinBuilder
             $m[2] * $m[7] - $m[1] * $m[8], $m[0] * $m[8] - $m[2] * $m[6], $m[1] * $m[6] - $m[0] * $m[7],
             $m[1] * $m[5] - $m[2] * $m[4], $m[2] * $m[3] - $m[0] * $m[5], $m[0] * $m[4] - $m[1] * $m[3], 0.0, 0.0, 0.0,
         ];
-        $isMirrored = $m[0] * $cofactors[0] + $m[1] * $cofactors[1] + $m[2] * $cofactors[2] < 0.0;
+        $sign = $m[0] * $cofactors[0] + $m[1] * $cofactors[1] + $m[2] * $cofactors[2] < 0.0 ? -1.0 : 1.0;
+        $long = Affine::points($normals, $cofactors);
         $turned = [];
-        foreach (array_chunk(Affine::points($normals, $cofactors), 3) as [$x, $y, $z]) {
-            $length = sqrt($x * $x + $y * $y + $z * $z) * ($isMirrored ? -1.0 : 1.0);
-            array_push($turned, ...($length != 0.0 ? [$x / $length, $y / $length, $z / $length] : [0.0, 0.0, 0.0]));
+        for ($i = 0, $count = count($long); $i < $count; $i += 3) {
+            $x = $long[$i];
+            $y = $long[$i + 1];
+            $z = $long[$i + 2];
+            $length = sqrt($x * $x + $y * $y + $z * $z) * $sign;
+            $turned[] = $length === 0.0 ? 0.0 : $x / $length;
+            $turned[] = $length === 0.0 ? 0.0 : $y / $length;
+            $turned[] = $length === 0.0 ? 0.0 : $z / $length;
         }
 
         return $turned;

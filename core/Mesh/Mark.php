@@ -57,6 +57,21 @@ final class Mark
         return $marked & self::TAG;
     }
 
+    /**
+     * @param  list<int>  $marked
+     * @return array{list<int>, list<int>} tags; numbers of the triangles as source() tells them
+     */
+    public static function apart(array $marked): array
+    {
+        $tags = $sources = [];
+        foreach ($marked as $mark) {
+            $tags[] = $mark & self::TAG;
+            $sources[] = (($mark & ~self::PART) >> self::BITS) - 1;
+        }
+
+        return [$tags, $sources];
+    }
+
     /** @return int number of the triangle, counted from 0; −1 for a new one */
     public static function source(int $marked): int
     {

@@ -46,6 +46,19 @@ final class Packing
         return $numbers;
     }
 
+    /** @return list<float> of 64-bit floats */
+    public static function ofDoubles(string $bytes): array
+    {
+        $numbers = [];
+        for ($i = 0; $i < strlen($bytes); $i += 8 * self::CHUNK) {
+            /** @var array<int, float> $some */
+            $some = unpack('e*', substr($bytes, $i, 8 * self::CHUNK));
+            array_push($numbers, ...$some);
+        }
+
+        return $numbers;
+    }
+
     /** Tells a mesh from every other: equal hashes mean equal vertices, triangles and tags, in the same order, and that they carry the same. */
     public static function hash(Mesh $mesh): string
     {

@@ -38,14 +38,14 @@ final class UploadController
                 throw new UnreadableMesh("The file $name is empty; export the mesh again.");
             }
             if ($size > (int) config('isotome.largest_upload')) {
-                @unlink($path);
+                $upload->unlink();
 
                 return response()->json(['message' => Refusals::tooLarge()], 413);
             }
-            $upload->report = $reader->report($path, $name);
+            $upload->report = $reader->report($path, $name, $upload->readPath());
             $upload->save();
         } catch (Throwable $error) {
-            @unlink($path);
+            $upload->unlink();
             throw $error;
         }
 

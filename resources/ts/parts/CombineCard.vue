@@ -93,6 +93,8 @@ function mend(piece: Piece) {
 <style scoped>
 :deep(.el-checkbox) {
     --el-checkbox-checked-text-color: var(--ink);
+    --el-checkbox-text-color: var(--soft);
+    --el-checkbox-font-weight: 400;
     height: 28px;
 }
 

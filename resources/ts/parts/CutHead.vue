@@ -8,14 +8,15 @@ const project = useProject()
 </script>
 
 <template>
-    <header>
+    <div class="head">
         <h2 :class="{ spoken: project.editing === null }">{{ project.editing === null ? title : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
         <BladeKinds />
-    </header>
+    </div>
 </template>
 
 <style scoped>
-header {
+/* Not a header: those are laid out by the card. */
+.head {
     display: grid;
     gap: 6px;
 }
