@@ -9,6 +9,9 @@ final class Packing
 {
     private const CHUNK = 3072;
 
+    /** Bytes of a mesh up to which it is hashed in one. */
+    private const AT_ONCE = 256_000_000;
+
     /** @param  list<float>  $numbers */
     public static function doubles(array $numbers): string
     {
@@ -59,11 +62,21 @@ final class Packing
         return $numbers;
     }
 
-    /** Tells a mesh from every other: equal hashes mean equal vertices, triangles and tags, in the same order, and that they carry the same. */
-    public static function hash(Mesh $mesh): string
+    /**
+     * Tells a mesh from every other: equal hashes mean equal vertices, triangles and tags, in the same order, and that they carry the same.
+     *
+     * @param  int  $atOnce  bytes up to which it is hashed in one; the hash is the same either way
+     */
+    public static function hash(Mesh $mesh, int $atOnce = self::AT_ONCE): string
     {
+        $skin = $mesh->skin === null ? '' : SkinBytes::of($mesh->skin);
+        $head = pack('V2', $mesh->vertexCount(), $mesh->triangleCount());
+        if (24 * $mesh->vertexCount() + 16 * $mesh->triangleCount() + strlen($skin) <= $atOnce) {
+            return Digest::of(implode('', [$head, self::doubles($mesh->xyz), self::longs($mesh->corners), self::longs($mesh->tags), $skin]));
+        }
+        // Slower, but with no more memory than a chunk.
         $hash = hash_init('sha256');
-        hash_update($hash, pack('V2', $mesh->vertexCount(), $mesh->triangleCount()));
+        hash_update($hash, $head);
         foreach (array_chunk($mesh->xyz, 30720) as $chunk) {
             hash_update($hash, self::doubles($chunk));
         }
@@ -72,10 +85,7 @@ final class Packing
                 hash_update($hash, self::longs($chunk));
             }
         }
-
-        if ($mesh->skin !== null) {
-            hash_update($hash, SkinBytes::of($mesh->skin));
-        }
+        hash_update($hash, $skin);
 
         return hash_final($hash);
     }

@@ -40,7 +40,7 @@ final class SkinBytes
         self::$known ??= new WeakMap;
 
         // Many pieces share their looks, and the pictures are large.
-        return self::$known[$skin->looks] ??= array_map(static fn (array $picture): string => hash('sha256', $picture['bytes']), $skin->looks->pictures);
+        return self::$known[$skin->looks] ??= array_map(static fn (array $picture): string => Digest::of($picture['bytes']), $skin->looks->pictures);
     }
 
     /**
@@ -69,6 +69,9 @@ final class SkinBytes
             array_map(Looks::withObjects(...), $text['materials']), $text['textures'],
             array_map(static fn (array $one): array => ['kind' => $one['kind'], 'bytes' => $picture($one['hash']), 'name' => $one['name']], $text['pictures']),
         );
+        // They were worked out when it was written.
+        self::$known ??= new WeakMap;
+        self::$known[$looks] = array_column($text['pictures'], 'hash');
 
         return (new Skin($looks, $materials, $layers))->fits($text['triangles']);
     }
