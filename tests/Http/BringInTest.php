@@ -12,7 +12,9 @@ use App\Models\Upload;
 use Illuminate\Database\Events\QueryExecuted;
 use Illuminate\Support\Facades\DB;
 use Illuminate\Support\Facades\Queue;
+use Isotome\Format\MeshFile;
 use Isotome\Mesh\Mesh as CoreMesh;
+use Isotome\Mesh\Packing;
 use PHPUnit\Framework\Attributes\TestWith;
 use Tests\Support\Solids;
 
@@ -179,5 +181,31 @@ final class BringInTest extends HttpTestCase
         self::assertSame([105.0, 10.0, 15.0], array_values(unpack('e3', $bytes, 16) ?: []));
         self::assertSame(-5.0, min(unpack('g24', $bytes, 40) ?: []) + 10.0);
         $this->get("/api/v1/meshes/$hash/geometry", ['If-None-Match' => "\"$hash\""])->assertStatus(304);
+    }
+
+    /** What was read for the report is not read again; only where the unit that is chosen later changes nothing. */
+    public function test_a_large_file_is_read_once(): void
+    {
+        $ball = Solids::sphere(7, 6);
+        MeshFile::write($ball, $this->path('ball.glb'));
+        $upload = $this->postFile('ball.glb', (string) file_get_contents($this->path('ball.glb')))->assertCreated()->json('id');
+        self::assertFileExists(storage_path("uploads/$upload.read"));
+        // A file that cannot be read any more shows that it is not.
+        file_put_contents(storage_path("uploads/$upload.glb"), 'damaged');
+        $id = $this->postJson('/api/v1/projects', ['uploads' => [$upload], 'name' => 'Ball', 'units' => 'in'])->assertAccepted()->json('id');
+        $hash = $this->getJson("/api/v1/projects/$id")->json('pieces.0.mesh');
+        self::assertSame(Packing::hash(MeshFile::read($this->path('ball.glb'))->mesh), $hash);
+        self::assertSame([], glob(storage_path('uploads/*')));
+
+        $upload = $this->upload($ball, 'ball.stl')->assertCreated()->json('id');
+        self::assertSame([storage_path("uploads/$upload.stl")], glob(storage_path('uploads/*')));
+        // What was put aside damaged is read again.
+        $upload = $this->postFile('ball.glb', (string) file_get_contents($this->path('ball.glb')))->assertCreated()->json('id');
+        file_put_contents(storage_path("uploads/$upload.read"), 'isotome');
+        $id = $this->postJson('/api/v1/projects', ['uploads' => [$upload], 'name' => 'Ball', 'units' => 'mm'])->assertAccepted()->json('id');
+        self::assertSame($hash, $this->getJson("/api/v1/projects/$id")->json('pieces.0.mesh'));
+        $upload = $this->postFile('ball.glb', (string) file_get_contents($this->path('ball.glb')))->assertCreated()->json('id');
+        $this->deleteJson("/api/v1/uploads/$upload")->assertNoContent();
+        self::assertFileDoesNotExist(storage_path("uploads/$upload.read"));
     }
 }

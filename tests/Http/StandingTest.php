@@ -106,12 +106,13 @@ final class StandingTest extends HttpTestCase
     public function test_a_removed_demo_project_does_not_come_back_and_a_new_one_comes(): void
     {
         $this->seed();
+        $shelf = Project::query()->count();
         $heron = Project::query()->where('name', 'Heron')->firstOrFail();
         $this->deleteJson("/api/v1/projects/{$heron->id}")->assertNoContent();
         $this->deleteJson("/api/v1/projects/{$heron->id}/for-good")->assertNoContent();
         DB::table('demo_made')->where('name', 'Museum sign')->delete();
         $this->seed();
-        self::assertSame(8, Project::query()->count());
+        self::assertSame($shelf, Project::query()->count());
         self::assertSame([2, 0], [Project::query()->where('name', 'Museum sign')->count(), Project::query()->where('name', 'Heron')->count()]);
     }
 
