@@ -12,6 +12,9 @@ final class Cavities
     /** Shells up to which their boxes are compared with each other. */
     private const FEW = 64;
 
+    /** What encloses a cavity is larger; what fills it is not. */
+    private const LARGER = 1 + 1e-12;
+
     /**
      * A closed shell of negative volume belongs to the smallest closed shell of positive volume that encloses it; every other
      * shell, also a cavity with nothing around it, is at home with itself.
@@ -47,7 +50,7 @@ final class Cavities
             }
             $box = $boxes[$s];
             foreach ($solids as $solid => $around) {
-                if ($volumes[$solid] >= -$volume && $around->holds($box) && self::encloses($within[$solid] ??= new Within($shells[$solid]), $shells[$s])) {
+                if ($volumes[$solid] > -$volume * self::LARGER && $around->holds($box) && self::encloses($within[$solid] ??= new Within($shells[$solid]), $shells[$s])) {
                     $homes[$s] = $solid;
                     break;
                 }

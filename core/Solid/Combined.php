@@ -23,7 +23,7 @@ final class Combined
     private const ROUNDS = 3;
 
     /** Lines within the largest coordinate, of the grids to which places are moved that doubles cannot tell apart: all far finer than single numbers. */
-    private const GRIDS = [2 ** 37, 2 ** 35];
+    public const GRIDS = [2 ** 37, 2 ** 35];
 
     /**
      * All that is in any of them.

@@ -216,12 +216,15 @@ final class Wedges
         );
         $half = [];
         foreach (array_keys($faces) as $n) {
-            $of = $n === 0 ? 2 : $ahead(0, $n);
+            // Both sides of a wall are in one place.
+            $of = $faces[$n]['apex'] === $faces[0]['apex'] ? 2 : $ahead(0, $n);
             // The first, those within half a turn, the one opposite, those beyond.
             $half[$n] = $of === 2 ? 0 : ($of > 0 ? 1 : ($of === 0 ? 2 : 3));
         }
         $order = array_keys($faces);
-        usort($order, static fn (int $a, int $b): int => $half[$a] <=> $half[$b] ?: -$ahead($a, $b));
+        // Of both sides of a wall the one comes first whose material ends with it.
+        usort($order, static fn (int $a, int $b): int => $half[$a] <=> $half[$b]
+            ?: ($faces[$a]['apex'] === $faces[$b]['apex'] ? $faces[$b]['closes'] <=> $faces[$a]['closes'] : -$ahead($a, $b)));
         // A wedge of material begins with a face that looks back, and ends with the next one.
         while ($faces[$order[0]]['closes']) {
             $order[] = array_shift($order);

@@ -12,6 +12,8 @@ defineEmits<{ 'update:modelValue': [open: boolean] }>()
 const project = useProject()
 const picker = useTemplateRef('picker')
 const busy = ref(false)
+/** The last picture of one's own: it comes back when another look was tried. */
+let last: File | null = null
 
 const LOOKS = [
     { value: 'plain', text: 'Plain', hint: 'Hatched here; in files a lighter colour of each piece' },
@@ -33,7 +35,8 @@ const high = computed(() => (inside.value?.scales && inside.value.mm ? inside.va
 async function set(change: { look: Look; colour?: string; mm?: number; turn?: number }) {
     if (!project.project) return
     if (change.look === 'own' && look.value !== 'own') {
-        picker.value?.click()
+        if (last) await send(last)
+        else picker.value?.click()
         return
     }
     await project.dress(change.look === 'plain' ? null : change)
@@ -50,10 +53,15 @@ function measure(change: { mm?: number; turn?: number }) {
 async function own(files: FileList | null) {
     const file = files?.[0]
     if (!file || !project.project) return
+    await send(file)
+    if (picker.value) picker.value.value = ''
+}
+
+async function send(file: File) {
     busy.value = true
     await project.dressWith(file)
     busy.value = false
-    if (picker.value) picker.value.value = ''
+    if (!project.problem) last = file
 }
 </script>
 
