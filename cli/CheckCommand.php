@@ -37,6 +37,8 @@ final class CheckCommand extends MeshCommand
         $report = Report::of($read->mesh, $read->collapsed, $input->getOption('fast') !== true, $near === null ? null : (float) $near);
         if ($input->getOption('json') === true) {
             $document = ['file' => $file, 'units' => $units->value, ...$report->toArray()];
+            // Without crossing and inner faces nobody can say.
+            $input->getOption('fast') === true ?: $document['solid'] = $report->isSound();
             $this->json($output, $input->getOption('places') === true ? [...$document, 'notes' => $report->notes(), 'places' => $report->places()] : $document);
         } else {
             $output->writeln($report->sentences($file), OutputInterface::OUTPUT_RAW);

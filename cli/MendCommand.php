@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Cli;
 
+use Isotome\Check\Report;
 use Isotome\Exception\BadCommand;
 use Isotome\Format\MeshFile;
 use Isotome\Mend\Mend;
@@ -48,6 +49,8 @@ final class MendCommand extends MeshCommand
         $before = ['open_edges' => $mend->before->openEdges, 'nonmanifold_edges' => $mend->before->nonmanifoldEdges, 'flipped_edges' => $mend->before->flippedEdges];
         $after = ['open_edges' => $mend->after->openEdges, 'nonmanifold_edges' => $mend->after->nonmanifoldEdges, 'flipped_edges' => $mend->after->flippedEdges];
         if ($input->getOption('json') === true) {
+            $before['solid'] = Report::of($read->mesh, $read->collapsed)->isSound();
+            $after['solid'] = Report::of($written)->isSound();
             $this->json($output, [
                 'file' => basename($from), 'output' => basename($path), 'changed' => $mend->changed, 'did' => $mend->did, 'before' => $before, 'after' => $after,
                 'triangles' => $written->triangleCount(), 'vertices' => $written->vertexCount(), 'watertight' => $watertight, 'left' => $mend->left(),

@@ -39,6 +39,12 @@ final class Rework
     /** @var array<int, array<int, Piece>> rows that are offered again to the step that spent them, by step */
     private array $offered = [];
 
+    /** @var array<int, int> number by step */
+    private array $numbers = [];
+
+    /** @var array<int, true> pieces that a step uses up now which took none of them before, and a later one did */
+    private array $drawn = [];
+
     private int $kept = 0;
 
     private int $ran = 0;
@@ -58,6 +64,7 @@ final class Rework
 
     public function work(Step $edited, CoreStep $core): void
     {
+        $this->numbers = $this->project->steps()->pluck('number', 'id')->all();
         $steps = $this->project->steps()->where('number', '>=', $edited->number)->get()->all();
         foreach ($this->rows as $row) {
             if ($row->spent_by === $edited->id) {
@@ -68,12 +75,21 @@ final class Rework
         $made = count(array_filter($this->rows, static fn (Piece $row): bool => $row->made_by !== null)) - count($this->gone);
         foreach ($steps as $n => $step) {
             $run = $step->id === $edited->id ? $core : $step->core();
-            foreach (array_diff_key($this->offered[$step->id] ?? [], $this->gone) as $row) {
+            if ($this->hasOtherTools($step, $run, $alive)) {
+                foreach ($this->rows as $row) {
+                    $row->spent_by !== $step->id ?: $this->offer($row);
+                }
+            }
+            foreach (array_diff_key($this->offered[$step->id] ?? [], $this->gone, $this->drawn) as $row) {
                 $alive[$row->name] ??= Draft::stored($row);
             }
             $worked = $this->again($step, $run, $alive, $made, $n / count($steps), 1 / count($steps), $step->id === $edited->id);
             foreach ($worked->took ?? [] as $draft) {
                 unset($alive[$draft->name]);
+                if ($draft->row !== null && $draft->row->spent_by !== null && $draft->row->spent_by !== $step->id) {
+                    $this->offer($draft->row);
+                    $this->drawn[$draft->row->id] = true;
+                }
             }
             foreach ($worked->made ?? [] as $draft) {
                 if (! $this->isKept($draft, $step)) {
@@ -85,6 +101,50 @@ final class Rework
         }
     }
 
+    /** Was a piece there when the step was done, before it? */
+    private function wasThere(Piece $row, Step $step): bool
+    {
+        return ($row->made_by === null ? 0 : $this->numbers[$row->made_by] ?? 0) < $step->number && ($row->spent_by === null ? INF : $this->numbers[$row->spent_by] ?? INF) >= $step->number;
+    }
+
+    /**
+     * Did any piece change that the step only works with? Then all that it took is taken again.
+     *
+     * @param  array<string, Draft>  $alive
+     */
+    private function hasOtherTools(Step $step, CoreStep $run, array $alive): bool
+    {
+        foreach ($alive as $draft) {
+            if ($run->reads($draft->name)) {
+                return true;
+            }
+        }
+        foreach (array_keys($this->gone) as $id) {
+            if ($run->reads($this->rows[$id]->name) && $this->wasThere($this->rows[$id], $step)) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
+    /**
+     * Pieces that the step works with and that nothing changed.
+     *
+     * @return array<string, Draft>
+     */
+    private function tools(Step $step, CoreStep $run): array
+    {
+        $tools = [];
+        foreach (array_diff_key($this->rows, $this->gone, $this->drawn) as $row) {
+            if ($row->spent_by !== $step->id && $run->reads($row->name) && $this->wasThere($row, $step)) {
+                $tools[$row->name] = Draft::stored($row);
+            }
+        }
+
+        return $tools;
+    }
+
     /** @param  array<string, Draft>  $alive */
     private function again(Step $step, CoreStep $run, array $alive, int $made, float $from, float $share, bool $isEdited): ?WorkedStep
     {
@@ -92,6 +152,7 @@ final class Rework
         if ($mine === []) {
             return null;
         }
+        array_push($mine, ...array_values(array_diff_key($this->tools($step, $run), $alive)));
         try {
             $worked = WorkedStep::of(
                 $run, $step->number, $mine, $made, $this->store, $this->ahead, fn (string $phase, float $done) => ($this->report)("step {$step->number}: $phase", $from + $share * $done),
@@ -111,6 +172,9 @@ final class Rework
         // Pieces whose fate is decided anew live until their step takes them.
         Lineage::remove(array_keys($this->gone));
         $lineage = new Lineage;
+        foreach (array_chunk(array_keys($this->drawn), 500) as $some) {
+            Piece::query()->whereIn('id', $some)->update(['spent_by' => null]);
+        }
         $left = [];
         $anew = [];
         foreach ($this->gone as $id => $_) {
@@ -154,7 +218,7 @@ final class Rework
             $taken[(int) $draft->row?->id] = true;
         }
         foreach ($this->offered[$step->id] ?? [] as $row) {
-            if (! isset($taken[$row->id]) && ! isset($this->gone[$row->id])) {
+            if (! isset($taken[$row->id]) && ! isset($this->gone[$row->id]) && ! isset($this->drawn[$row->id])) {
                 $row->fill(['spent_by' => null])->save();
             }
         }

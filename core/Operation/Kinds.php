@@ -36,6 +36,7 @@ final class Kinds
         Kind\UniteStep::class,
         Kind\CommonStep::class,
         Kind\SubtractStep::class,
+        Kind\BodyStep::class,
     ];
 
     /** @var list<class-string<Step>> kinds that only tests know */

@@ -165,6 +165,12 @@ abstract class Step
         return self::isNamed($name, $this->of());
     }
 
+    /** Is it a piece that the step works with, whether or not it is changed or used up? Of tools: when one of them changes, all that was done with it is done again. */
+    public function reads(string $name): bool
+    {
+        return false;
+    }
+
     /** @param  list<string>  $patterns */
     final protected static function isNamed(string $name, array $patterns): bool
     {

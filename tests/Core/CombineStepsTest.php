@@ -121,10 +121,10 @@ final class CombineStepsTest extends TestCase
         yield 'alone' => [['do' => 'unite', 'of' => ['body']], 'steps[0] unites body with nothing; take two pieces or more that meet.'];
         yield 'apart' => [['do' => 'unite', 'of' => ['body', 'post']], 'steps[0]: none of the 2 pieces meets another; move them until they overlap or touch face to face.'];
         yield 'nothing common' => [['do' => 'common', 'of' => ['body', 'post']], 'steps[0]: no place is in all of the 2 pieces; move them until they overlap.'];
-        yield 'no tool' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['drill']], 'steps[0].with names no piece that is there; name pieces to be taken out.'];
+        yield 'no tool' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['drill']], 'steps[0] names no piece that is there in with; name pieces to be taken out.'];
         yield 'tool beside' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['post']], 'steps[0]: what is to be taken out meets none of the others; move it until it does.'];
         yield 'nothing left' => [['do' => 'subtract', 'of' => ['heart'], 'with' => ['body']], 'steps[0]: nothing would be left of heart; do not name it in of, or move what is taken out.'];
-        yield 'all tools' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['body']], 'steps[0] takes all its pieces out of nothing; name others in of.'];
+        yield 'all tools' => [['do' => 'subtract', 'of' => ['body'], 'with' => ['body']], 'steps[0] has nothing but its tools; name others in of.'];
     }
 
     /** @param  array<string, mixed>  $step */

@@ -37,9 +37,12 @@ final class CommandLineTest extends TestCase
         $document = json_decode($out, true);
         self::assertSame([0, ''], [$code, $error]);
         self::assertSame(
-            ['file', 'units', 'triangles', 'vertices', 'shells', 'size_mm', 'min_mm', 'max_mm', 'volume_mm3', 'area_mm2', 'centroid_mm', 'watertight', 'faults'],
+            ['file', 'units', 'triangles', 'vertices', 'shells', 'size_mm', 'min_mm', 'max_mm', 'volume_mm3', 'area_mm2', 'centroid_mm', 'watertight', 'faults', 'solid'],
             array_keys($document),
         );
+        self::assertTrue($document['solid']);
+        [, $out] = $this->isotome('check', $this->stl(), '--fast', '--json');
+        self::assertArrayNotHasKey('solid', json_decode($out, true));
         self::assertSame(['open_edges', 'nonmanifold_edges', 'flipped_edges', 'doubled_faces', 'sliver_faces', 'crossing_faces', 'inner_faces'], array_keys($document['faults']));
         self::assertSame(['heron.stl', 'cm', 1920, 960, 1, true], [$document['file'], $document['units'], $document['triangles'], $document['vertices'], $document['shells'], $document['watertight']]);
         self::assertEqualsWithDelta(540.0, $document['size_mm'][0], 1e-4);
@@ -51,7 +54,7 @@ final class CommandLineTest extends TestCase
         $file = $this->path('open.stl');
         StlWriter::write(\Isotome\Mesh\Mesh::of($box->xyz, array_slice($box->corners, 3)), $file);
         [$code, $out] = $this->isotome('check', $file, '--json');
-        self::assertSame([1, 3, false], [$code, json_decode($out, true)['faults']['open_edges'], json_decode($out, true)['watertight']]);
+        self::assertSame([1, 3, false, false], [$code, json_decode($out, true)['faults']['open_edges'], json_decode($out, true)['watertight'], json_decode($out, true)['solid']]);
         [$code, $out] = $this->isotome('check', $file);
         self::assertSame(1, $code);
         self::assertStringContainsString('3 open edges', $out);

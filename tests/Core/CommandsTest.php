@@ -36,6 +36,7 @@ final class CommandsTest extends TestCase
         [$code, $out] = $this->isotome('mend', $this->path('open.obj'), $this->path('closed.ply'), '--json');
         $document = json_decode($out, true);
         self::assertSame([0, true, 2, 6, 0], [$code, $document['watertight'], $document['did']['rims_closed'], $document['before']['open_edges'], $document['after']['open_edges']]);
+        self::assertSame([false, true], [$document['before']['solid'], $document['after']['solid']]);
         self::assertTrue(EdgeCheck::of(MeshFile::read($this->path('closed.ply'))->mesh)->isWatertight());
     }
 

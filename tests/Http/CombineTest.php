@@ -135,4 +135,47 @@ final class CombineTest extends HttpTestCase
         self::assertGreaterThan(0.98 * $lens, $told['volume_mm3']);
         self::assertLessThan($lens, $told['volume_mm3']);
     }
+
+    /** A tool that stays is no piece that the step took: it is there all the same when the step is edited, and when it changes, what was done with it is done again. */
+    public function test_tools_that_stay_are_worked_with_again(): void
+    {
+        $drill = Solids::box(2, 2, 6, [4.0, 4.0, -2.0]);
+        $id = $this->several(['plate' => Solids::box(10, 10, 2), 'drill' => $drill, 'far' => Solids::box(1, 1, 1, [50.0, 0.0, 0.0])]);
+        $move = $this->take($id, ['do' => 'move', 'by' => [0, 0, 1]], ['drill']);
+        self::assertSame('done', $move['status']);
+        self::assertSame('done', $this->take($id, ['do' => 'subtract', 'with' => ['drill'], 'spend' => false], ['plate'])['status']);
+        self::assertSame('done', $this->take($id, ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]]], ['plate-A'])['status']);
+        self::assertEqualsCanonicalizing(['plate-A-A' => 96.0, 'plate-A-B' => 96.0, 'drill' => 24.0, 'far' => 1.0], $this->living($id));
+        $steps = array_column($this->getJson("/api/v1/projects/$id")->json('steps'), 'id');
+        // Edited twice.
+        foreach ([[0.5, 91.0], [0.0, 96.0]] as [$gap, $half]) {
+            $run = $this->take($id, ['do' => 'subtract', 'with' => ['drill'], 'spend' => false, 'gap_mm' => $gap], ['plate'], $steps[1]);
+            self::assertSame('done', $run['status'], (string) $run['message']);
+            self::assertEqualsCanonicalizing(['plate-A-A' => $half, 'plate-A-B' => $half, 'drill' => 24.0, 'far' => 1.0], $this->living($id));
+        }
+        // The tool is moved elsewhere, by an edit of the step before: half of it is outside of the plate now.
+        $run = $this->take($id, ['do' => 'move', 'by' => [-5, 0, 1]], ['drill'], $steps[0]);
+        self::assertSame('done', $run['status'], (string) $run['message']);
+        self::assertEqualsCanonicalizing(['plate-A-A' => 98.0, 'plate-A-B' => 98.0, 'drill' => 24.0, 'far' => 1.0], $this->living($id));
+        // Used up now; what came of the plate is done again.
+        $run = $this->take($id, ['do' => 'subtract', 'with' => ['drill'], 'spend' => true], ['plate'], $steps[1]);
+        self::assertSame('done', $run['status'], (string) $run['message']);
+        self::assertEqualsCanonicalizing(['plate-A-A' => 98.0, 'plate-A-B' => 98.0, 'far' => 1.0], $this->living($id));
+        $this->postJson("/api/v1/projects/$id/undo")->assertOk();
+        self::assertEqualsCanonicalizing(['plate-A-A' => 98.0, 'plate-A-B' => 98.0, 'drill' => 24.0, 'far' => 1.0], $this->living($id));
+    }
+
+    public function test_a_tool_that_a_later_step_used_is_used_up_by_an_earlier_one(): void
+    {
+        $id = $this->several(['plate' => Solids::box(10, 10, 2), 'drill' => Solids::box(2, 2, 6, [4.0, 4.0, -2.0])]);
+        $this->take($id, ['do' => 'cut', 'blade' => ['kind' => 'body', 'with' => ['drill']]], ['plate']);
+        $this->take($id, ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]]], ['drill']);
+        self::assertEqualsCanonicalizing(['plate-A' => 8.0, 'plate-B' => 192.0, 'drill-A' => 12.0, 'drill-B' => 12.0], $this->living($id));
+        $step = $this->getJson("/api/v1/projects/$id")->json('steps.0.id');
+        $run = $this->take($id, ['do' => 'cut', 'blade' => ['kind' => 'body', 'with' => ['drill']], 'keep' => 'ahead', 'spend' => true], ['plate'], $step);
+        self::assertSame('done', $run['status'], (string) $run['message']);
+        self::assertSame(['plate-A' => 192.0], $this->living($id));
+        $this->postJson("/api/v1/projects/$id/undo")->assertOk();
+        self::assertEqualsCanonicalizing(['plate-A' => 8.0, 'plate-B' => 192.0, 'drill-A' => 12.0, 'drill-B' => 12.0], $this->living($id));
+    }
 }

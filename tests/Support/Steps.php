@@ -95,6 +95,7 @@ final class Steps
             'unite' => ['do' => 'unite', 'of' => ['*']],
             'common' => ['do' => 'common', 'of' => ['*']],
             'subtract' => ['do' => 'subtract', 'of' => ['*'], 'with' => ['post'], 'gap_mm' => 0.2, 'spend' => false],
+            'cut with a body' => ['do' => 'cut', 'blade' => ['kind' => 'body', 'with' => ['post']], 'of' => ['*'], 'keep' => 'behind', 'spend' => true],
         ];
     }
 }

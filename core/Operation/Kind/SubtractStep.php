@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Closure;
 use Isotome\Exception\BadBlade;
 use Isotome\Mend\Widened;
 use Isotome\Mesh\Mesh;
@@ -20,7 +19,7 @@ use Isotome\Schema\Schema;
 use Isotome\Solid\Combined;
 
 /** Takes pieces out of others. What they leave is inside; they themselves are used up, or stay. */
-final class SubtractStep extends CombiningStep
+final class SubtractStep extends ToolStep
 {
     private const MOST_GAP = 1000.0;
 
@@ -39,25 +38,16 @@ final class SubtractStep extends CombiningStep
         ], ['do', 'with'])];
     }
 
-    public function takes(string $name): bool
+    protected function with(): array
     {
-        return parent::takes($name) || $this->isTool($name);
-    }
-
-    /** Is it one that is taken out? */
-    public function isTool(string $name): bool
-    {
-        /** @var list<string> $with */
-        $with = $this->settings['with'];
-
-        return self::isNamed($name, $with);
+        /** @var list<string> */
+        return $this->settings['with'];
     }
 
     public function apply(array $pieces, Work $work): Applied
     {
         self::refuseOpen($pieces, $work->at);
-        $tools = array_values(array_filter($pieces, fn (Piece $piece): bool => $this->isTool($piece->name)));
-        $targets = array_values(array_filter($pieces, fn (Piece $piece): bool => ! $this->isTool($piece->name)));
+        [$tools, $targets] = $this->apart($pieces);
         $isSpent = $this->settings['spend'] === true;
         $took = $gave = [];
         [$carving, $short] = $this->carving($tools, $work->part(0, 2));
@@ -113,37 +103,14 @@ final class SubtractStep extends CombiningStep
         return $meshes;
     }
 
-    /** Where something is taken out. */
-    protected function outcome(array $pieces): Closure
-    {
-        $tools = array_map(fn (Piece $piece): bool => $this->isTool($piece->name), $pieces);
-
-        return static function (array $windings) use ($tools): bool {
-            $isTaken = $isThere = false;
-            foreach ($windings as $n => $times) {
-                if ($times > 0) {
-                    $tools[$n] ? $isTaken = true : $isThere = true;
-                }
-            }
-
-            return $isTaken && $isThere;
-        };
-    }
-
     public function more(Report $report): string
     {
         return $report instanceof SubtractReport ? $report->said() : '';
     }
 
-    public function refusal(array $pieces, string $at): string
+    protected function missing(): string
     {
-        $tools = array_filter($pieces, fn (Piece $piece): bool => $this->isTool($piece->name));
-
-        return match (true) {
-            $tools === [] => "$at.with names no piece that is there; name pieces to be taken out.",
-            count($tools) === count($pieces) => "$at takes all its pieces out of nothing; name others in of.",
-            default => "$at: what is to be taken out meets none of the others; move it until it does.",
-        };
+        return 'to be taken out';
     }
 
     public function what(): string

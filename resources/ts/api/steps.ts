@@ -28,6 +28,7 @@ export interface RecipeOfIsotomeVersion1 {
         | UniteStep
         | CommonStep
         | SubtractStep
+        | BodyStep
     )[]
 }
 /**
@@ -1023,6 +1024,31 @@ export interface SubtractStep {
      */
     spend?: boolean
 }
+/**
+ * A cut along the skin of other pieces
+ */
+export interface BodyStep {
+    do: 'cut'
+    blade: {
+        kind: 'body'
+        /**
+         * The pieces along whose skin it cuts, by name
+         */
+        with: string[]
+    }
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * What stays: both sides, what is around (ahead), or what is within (behind)
+     */
+    keep?: 'both' | 'ahead' | 'behind'
+    /**
+     * Whether the pieces that cut are used up
+     */
+    spend?: boolean
+}
 
 export type StepKind =
     | FlatStep
@@ -1049,3 +1075,4 @@ export type StepKind =
     | UniteStep
     | CommonStep
     | SubtractStep
+    | BodyStep

@@ -1,7 +1,7 @@
 // What the server answers; the PHP side is app/Http/Resources and the controllers beside them.
 // What a step may have is generated: steps.ts.
 import type {
-    BlocksStep, ChopStep, FlatStep, GatheredStep, MirrorStep, PointsStep, RingsStep, SeriesStep, ShardsStep, SingleMendStep, StepKind, WanderStep,
+    BlocksStep, BodyStep, ChopStep, FlatStep, GatheredStep, MirrorStep, PointsStep, RingsStep, SeriesStep, ShardsStep, SingleMendStep, StepKind, WanderStep,
 } from './steps'
 
 export type Vector = [number, number, number]
@@ -92,7 +92,7 @@ export type CellsBlade = Any<CellsStep['blade']> & {
 }
 
 /** A step of any kind as the recipe writes it; its types are generated from the schemas of the kinds. */
-export type StepSettings = Omit<Any<StepKind>, 'do' | 'blade'> & { do: StepKind['do']; blade?: FlatOrSeries | CellsBlade }
+export type StepSettings = Omit<Any<StepKind>, 'do' | 'blade'> & { do: StepKind['do']; blade?: FlatOrSeries | CellsBlade | BodyStep['blade'] }
 
 export type Gives = NonNullable<MirrorStep['gives']>
 export type Band = NonNullable<MirrorStep['band']>

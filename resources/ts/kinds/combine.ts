@@ -15,10 +15,12 @@ export const combine: Kind = {
     station: 'cut',
     choices: [{ value: 'combine', text: 'Combine', hint: 'Unite pieces, take some out of others, or keep what they have in common' }],
     card: CombineCard,
-    is: (settings) => settings.do === 'unite' || settings.do === 'subtract' || settings.do === 'common',
+    is: (settings) => settings.do === 'unite' || settings.do === 'subtract' || settings.do === 'common' || settings.blade?.kind === 'body',
     told(settings) {
+        const pieces = (names: string[] = []) => (names.length === 1 ? names[0] : count(names.length, 'piece', 'pieces'))
+        if (settings.blade?.kind === 'body') return `Cut with ${pieces(settings.blade.with)}${settings.keep === 'behind' ? ', within' : settings.keep === 'ahead' ? ', around' : ''}`
         if (settings.do === 'unite') return 'Unite'
-        return settings.do === 'common' ? 'Keep what is common' : `Take out ${settings.with?.length === 1 ? settings.with[0] : count(settings.with?.length ?? 0, 'piece', 'pieces')}${settings.gap_mm ? `, gap ${settings.gap_mm}` : ''}`
+        return settings.do === 'common' ? 'Keep what is common' : `Take out ${pieces(settings.with)}${settings.gap_mm ? `, gap ${settings.gap_mm}` : ''}`
     },
     edit: (step) => useCombine().load(step),
     chosen: () => 'combine',

@@ -18,7 +18,7 @@ export const planes: Kind = {
     is: ({ blade }) => blade?.kind === 'flat' || blade?.kind === 'series',
     told(settings, long) {
         const b = settings.blade
-        if (!b || b.kind === 'cells') return settings.do
+        if (!b || b.kind === 'cells' || b.kind === 'body') return settings.do
         const [x, y, z] = b.facing
         const { turn, tilt } = anglesOf(b.facing.map((c) => c / Math.hypot(x, y, z)) as Vector)
         const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`

@@ -20,7 +20,15 @@ const WAYS = [
     { value: 'unite', text: 'Unite', hint: 'One piece of several' },
     { value: 'subtract', text: 'Subtract', hint: 'Some pieces are taken out of the others' },
     { value: 'common', text: 'Common', hint: 'What is in all of them' },
+    { value: 'divide', text: 'Divide', hint: 'Some pieces cut the others along their skin' },
 ] as const
+
+const SIDES = [
+    { value: 'both', text: 'Both', hint: 'What is within and what is around' },
+    { value: 'ahead', text: 'Around', hint: 'What is around what cuts' },
+    { value: 'behind', text: 'Within', hint: 'What is within what cuts' },
+] as const
+const verb = computed(() => (combine.way === 'divide' ? 'cuts' : 'take out'))
 
 /** Rows that are listed; of more, the largest. */
 const ROWS = 60
@@ -28,10 +36,10 @@ const ROWS = 60
 /** What needs a hand comes first. */
 const listed = computed(() => [...combine.open, ...combine.pieces.filter((piece) => piece.watertight)])
 /** Tools that stayed are not among the pieces that the step took. */
-const others = computed(() => (combine.way === 'subtract' ? combine.marked.filter((name) => !combine.pieces.some((piece) => piece.name === name)) : []))
+const others = computed(() => (combine.usesTools ? combine.marked.filter((name) => !combine.pieces.some((piece) => piece.name === name)) : []))
 const action = computed(() => (project.editing !== null ? 'Run again' : WAYS.find(({ value }) => value === combine.way)?.text))
 const together = computed(() => combine.pieces.reduce((sum, piece) => sum + piece.volume, 0))
-const outcome = computed(() => ({ unite: 'United', subtract: 'Taken out', common: 'Common' })[combine.way])
+const outcome = computed(() => ({ unite: 'United', subtract: 'Taken out', common: 'Common', divide: 'Within' })[combine.way])
 
 function mend(piece: Piece) {
     // What is picked stays picked, to be combined when it is mended.
@@ -43,16 +51,16 @@ function mend(piece: Piece) {
 <template>
     <StationCard label="Combine">
         <CutHead title="Combine" />
-        <div class="line"><ChoiceRow :model-value="combine.way" :options="[...WAYS]" label="How pieces are combined" @update:model-value="combine.set({ way: $event })" /></div>
+        <div class="line"><ChoiceRow :model-value="combine.way" :options="[...WAYS]" label="How pieces are combined" @update:model-value="combine.set({ way: $event, spend: $event !== 'divide' })" /></div>
         <ul class="pieces" aria-label="Pieces that are combined">
             <li v-for="piece in listed" :key="piece.id">
                 <span class="swatch" :style="{ background: piece.colour }" />
                 <span class="name" :title="title(piece)">{{ title(piece) }}</span>
                 <span v-if="piece.watertight" class="soft">{{ volume(piece.volume) }}</span>
                 <button v-else class="link warning" :aria-label="`Mend ${title(piece)}`" title="It is not watertight: nobody can say what is inside of it" @click="mend(piece)">mend…</button>
-                <ElCheckbox v-if="combine.way === 'subtract'" :model-value="combine.tools.includes(piece.name)" :aria-label="`Take out ${title(piece)}`" @update:model-value="combine.mark(piece.name, $event === true)">take out</ElCheckbox>
+                <ElCheckbox v-if="combine.usesTools" :model-value="combine.tools.includes(piece.name)" :aria-label="`${verb} ${title(piece)}`" @update:model-value="combine.mark(piece.name, $event === true)">{{ verb }}</ElCheckbox>
             </li>
-            <li v-for="name in others" :key="name"><span class="name">{{ combine.titleOf(name) }}</span><span class="soft">is taken out and stays</span></li>
+            <li v-for="name in others" :key="name"><span class="name">{{ combine.titleOf(name) }}</span><span class="soft">{{ combine.way === 'divide' ? 'cuts' : 'is taken out' }} and stays</span></li>
         </ul>
         <template v-if="combine.way === 'subtract'">
             <div class="line">
@@ -60,6 +68,13 @@ function mend(piece: Piece) {
                 <NumberField :model-value="combine.gap" unit="mm" label="Gap all round" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="combine.set({ gap: $event })" />
             </div>
             <ElCheckbox :model-value="!combine.spend" @update:model-value="combine.set({ spend: $event !== true })">Keep what is taken out, as pieces</ElCheckbox>
+        </template>
+        <template v-else-if="combine.way === 'divide'">
+            <div class="line">
+                <span class="label">Keep</span>
+                <ChoiceRow :model-value="combine.keep" :options="[...SIDES]" label="What stays" @update:model-value="combine.set({ keep: $event })" />
+            </div>
+            <ElCheckbox :model-value="!combine.spend" @update:model-value="combine.set({ spend: $event !== true })">Keep what cuts, as pieces</ElCheckbox>
         </template>
         <p v-if="combine.looking" class="soft looking">
             Looking for overlaps… {{ Math.round(100 * combine.looking.progress) }} %
@@ -74,7 +89,7 @@ function mend(piece: Piece) {
                 <li v-if="combine.pairs.length > ROWS" class="soft">and {{ combine.pairs.length - ROWS }} smaller ones</li>
             </ul>
             <dl class="sizes">
-                <div v-if="combine.way !== 'subtract'"><dt>Pieces together</dt><dd>{{ volume(together) }}</dd></div>
+                <div v-if="!combine.usesTools"><dt>Pieces together</dt><dd>{{ volume(together) }}</dd></div>
                 <div><dt>{{ outcome }}</dt><dd data-number="outcome">{{ volume(combine.forecast.volume_mm3) }}</dd></div>
             </dl>
         </template>

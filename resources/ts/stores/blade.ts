@@ -352,7 +352,7 @@ export const useBlade = defineStore('blade', {
             const { blade, keep, kerf, kerf_side: side, edge_mm: edge, catch: reaching } = step.settings
             // A cut within faces stays open, and does not say so.
             const seal = step.settings.do === 'cut' && step.settings.faces ? 'open' : step.settings.seal
-            if (!blade || blade.kind === 'cells') return
+            if (!blade || blade.kind === 'cells' || blade.kind === 'body') return
             this.$patch({
                 kind: 'planes',
                 keep: keep ?? 'both', kerf: kerf ?? 0, kerfSide: side ?? 'centre', seal: seal ?? 'lean', edge: edge ?? null, catch: reaching ?? 0,

@@ -7,13 +7,15 @@ import { asked } from './asked'
 import { useBlade } from './blade'
 import { title, useProject } from './project'
 
-export type Combining = 'unite' | 'subtract' | 'common'
+export type Combining = 'unite' | 'subtract' | 'common' | 'divide'
 
 interface State {
     way: Combining
-    /** Names of the pieces that are taken out of the others. */
+    /** Names of the pieces that are taken out of the others, or along whose skin these are cut. */
     tools: string[]
     spend: boolean
+    /** Of a cut: what is around, what is within, or both. */
+    keep: 'both' | 'ahead' | 'behind'
     /** Millimetres by which what is taken out is widened before. */
     gap: number
     /** It is done; nothing is shown until something is set. */
@@ -23,7 +25,7 @@ interface State {
     looking: Run | null
 }
 
-const DONE: Record<Combining, string> = { unite: 'They are united.', subtract: 'It is taken out.', common: 'What they have in common is left.' }
+const DONE: Record<Combining, string> = { unite: 'They are united.', subtract: 'It is taken out.', common: 'What they have in common is left.', divide: 'The cut is made.' }
 
 const forecasts = latest(
     (q: StepQuestion & { project: number }) => asked(() => api.foreseeLong<CombineForecast>(q.project, { step: q.step, pieces: q.pieces }), (run) => { useCombine().looking = run }),
@@ -33,27 +35,29 @@ const forecasts = latest(
 
 /** Several pieces, what is to be made of them, and what overlaps what before it is made. */
 export const useCombine = defineStore('combine', {
-    state: (): State => ({ way: 'unite', tools: [], spend: true, gap: 0, done: false, forecast: null, looking: null }),
+    state: (): State => ({ way: 'unite', tools: [], spend: true, keep: 'both', gap: 0, done: false, forecast: null, looking: null }),
     getters: {
         pieces: (): Piece[] => useProject().taken,
+        usesTools: (state): boolean => state.way === 'subtract' || state.way === 'divide',
         targets(state): Piece[] {
-            return state.way === 'subtract' ? this.pieces.filter((piece) => !state.tools.includes(piece.name)) : this.pieces
+            return this.usesTools ? this.pieces.filter((piece) => !state.tools.includes(piece.name)) : this.pieces
         },
         /** Marked, and there: a step that is edited may have tools that stayed. */
         marked(state): string[] {
             return useProject().editing === null ? state.tools.filter((name) => this.pieces.some((piece) => piece.name === name)) : state.tools
         },
         question(state): StepQuestion {
-            const more = state.way === 'subtract' ? { with: this.marked, spend: state.spend, gap_mm: state.gap } : {}
-            return { step: { do: state.way, ...more }, pieces: this.targets.map((piece) => piece.id) }
+            const pieces = this.targets.map((piece) => piece.id)
+            if (state.way === 'divide') return { step: { do: 'cut', blade: { kind: 'body', with: this.marked }, keep: state.keep, spend: state.spend }, pieces }
+            return { step: { do: state.way, ...(state.way === 'subtract' ? { with: this.marked, spend: state.spend, gap_mm: state.gap } : {}) }, pieces }
         },
         /** What is missing to ask or to run it; empty when nothing is. */
         missing(state): string {
             const project = useProject()
             if (!project.living.length) return 'There is nothing to combine yet.'
             if (project.editing === null && !project.visible.length) return 'Every piece is hidden: show at least one.'
-            if (state.way !== 'subtract') return this.pieces.length > 1 ? '' : 'One piece alone combines with nothing: pick two or more, or none for all.'
-            if (!this.marked.length) return 'Mark what is to be taken out of the others.'
+            if (!this.usesTools) return this.pieces.length > 1 ? '' : 'One piece alone combines with nothing: pick two or more, or none for all.'
+            if (!this.marked.length) return state.way === 'divide' ? 'Mark what is to cut the others.' : 'Mark what is to be taken out of the others.'
             return this.targets.length ? '' : 'Leave at least one piece unmarked: something must stay.'
         },
         open(): Piece[] {
@@ -107,12 +111,14 @@ export const useCombine = defineStore('combine', {
                 return `${more.length ? `Unites ${this.groups.flat().length} pieces in ${this.groups.length} groups` : `Makes one piece of ${first.length}`}.${alone}${again}`
             }
             const cut = this.targets.filter((piece) => this.pairs.some((pair) => pair.one === piece.name || pair.other === piece.name)).length
+            if (state.way === 'divide') return `Cuts ${count(cut, 'piece', 'pieces')} along the skin of what is marked: ${volume(state.forecast.volume_mm3)} of ${cut === 1 ? 'it' : 'them'} within.${alone}${again}`
             return `Takes ${volume(state.forecast.volume_mm3)} out of ${count(cut, 'piece', 'pieces')}.${alone}${again}`
         },
         /** What it does in general. */
         says(state): string {
             if (state.way === 'unite') return 'Pieces that overlap or touch face to face become one, without walls between them.'
             if (state.way === 'common') return 'Only what is in all of the pieces stays.'
+            if (state.way === 'divide') return 'The others are cut along the skin of what is marked, with the same faces on both sides.'
             return `What is marked is ${state.gap > 0 ? `widened by ${mm(state.gap)} all round and ` : ''}taken out of the others; the faces that it leaves are inside.`
         },
     },
@@ -141,8 +147,9 @@ export const useCombine = defineStore('combine', {
             if (run && !run.over) void api.cancel(run.id).catch(() => undefined)
         },
         load(step: Step) {
-            const { do: way, with: tools, spend, gap_mm: gap } = step.settings
-            this.set({ way: way as Combining, tools: tools ?? [], spend: spend ?? true, gap: gap ?? 0 })
+            const { do: way, with: tools, spend, gap_mm: gap, blade, keep } = step.settings
+            if (blade?.kind === 'body') this.set({ way: 'divide', tools: blade.with ?? [], spend: spend ?? false, keep: (keep ?? 'both') as State['keep'] })
+            else this.set({ way: way as Combining, tools: tools ?? [], spend: spend ?? true, gap: gap ?? 0 })
         },
         mark(name: string, isTool: boolean) {
             this.set({ tools: isTool ? [...this.tools, name] : this.tools.filter((one) => one !== name) })

@@ -19,18 +19,20 @@ use Isotome\Mesh\Volume;
  * Source: cells of an arrangement, Q. Zhou, E. Grinspun, D. Zorin, A. Jacobson, "Mesh arrangements for solid geometry" (2016). Here a cell is what hangs together when every wall has a face on either side
  * and faces around an edge are paired by the wedge of material between them.
  */
-final readonly class Divided
+final readonly class Partition
 {
     /** So often what rounding crossed is divided again. */
     private const ROUNDS = 3;
 
     /**
      * @param  list<Mesh>  $bodies  the parts, the largest first; just the body, when nothing divides it
+     * @param  list<bool>  $behind  whether each lies behind any of the surfaces: within, where they are closed and face outward
      * @param  bool  $endsWithin  whether some surface ends within the body
      * @param  bool  $meets  whether any surface is within it at all
      */
     private function __construct(
         public array $bodies,
+        public array $behind,
         public bool $endsWithin,
         public bool $meets,
     ) {
@@ -58,7 +60,12 @@ final readonly class Divided
         $solid = static fn (Mesh $one, int $n): Mesh => isset($crossed[$n]) ? Combined::solid([$one], static fn (array $windings): bool => max(0, ...$windings) > 0) : $one;
         $bodies = array_map($solid, $made->bodies, array_keys($made->bodies));
 
-        return count($bodies) > 1 ? new self(self::sorted($bodies), $made->endsWithin, $made->meets) : new self([$body], $made->endsWithin, $made->meets);
+        $order = count($bodies) > 1 ? self::sorted($bodies) : [];
+        if (count($order) < 2) {
+            return new self([$body], [false], $made->endsWithin, $made->meets);
+        }
+
+        return new self(array_map(static fn (int $n): Mesh => $bodies[$n], $order), array_map(static fn (int $n): bool => $made->behind[$n], $order), $made->endsWithin, $made->meets);
     }
 
     /**
@@ -83,11 +90,11 @@ final readonly class Divided
                 $patches = array_diff_key($patches, $dangling);
             }
             if ($patches === []) {
-                return [new self([$body], $endsWithin, $meets), []];
+                return [new self([$body], [false], $endsWithin, $meets), []];
             }
             [$bodies, $crossed] = self::tagged($all, $parts, $body, $faces, $tag);
             if ($crossed === [] || $round === self::ROUNDS) {
-                return [new self($bodies, $endsWithin, true), $crossed];
+                return [new self($bodies, self::behind($all, $parts, count($faces), $patches), $endsWithin, true), $crossed];
             }
             // Rounding brought faces through each other: skin and walls, as they are rounded, are divided once more, so that both sides of a wall are still the same.
             $tags = array_map(static fn (array $face): int => $body->tags[$all->source[self::skinPart($all, $face[0]) - 1]], $faces);
@@ -242,17 +249,47 @@ final readonly class Divided
     }
 
     /**
-     * The largest first.
+     * Those that are not empty, the largest first.
      *
      * @param  list<Mesh>  $bodies
-     * @return list<Mesh>
+     * @return list<int> their numbers
      */
     private static function sorted(array $bodies): array
     {
         $volumes = array_map(static fn (Mesh $body): float => $body->isEmpty() ? 0.0 : Volume::of($body), $bodies);
         arsort($volumes);
 
-        return array_values(array_filter(array_map(static fn (int $n): Mesh => $bodies[$n], array_keys($volumes)), static fn (Mesh $body): bool => ! $body->isEmpty()));
+        return array_values(array_filter(array_keys($volumes), static fn (int $n): bool => ! $bodies[$n]->isEmpty()));
+    }
+
+    /**
+     * Whether each part has a wall that it lies behind.
+     *
+     * @param  list<Mesh>  $parts
+     * @param  array<int, non-empty-list<int>>  $walls
+     * @return list<bool>
+     */
+    private static function behind(Arrangement $all, array $parts, int $skin, array $walls): array
+    {
+        // Faces outward that look as the surface does.
+        $isBehind = [];
+        $face = $skin + 1;
+        foreach ($walls as $wall) {
+            foreach ($wall as $t) {
+                $isBehind[$all->part[$t] > 0 ? $face : $face + 1] = true;
+                $face += 2;
+            }
+        }
+
+        return array_map(static function (Mesh $part) use ($isBehind): bool {
+            foreach ($part->tags as $one) {
+                if (isset($isBehind[$one])) {
+                    return true;
+                }
+            }
+
+            return false;
+        }, $parts);
     }
 
     /** The body's own triangle, counted from 1, that one of its skin is a part of: surfaces may lie on it as well. */

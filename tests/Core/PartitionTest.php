@@ -10,13 +10,13 @@ use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
-use Isotome\Solid\Divided;
+use Isotome\Solid\Partition;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\SolidPairs;
 use Tests\Support\Solids;
 
 /** Bodies divided by sheets and by closed surfaces. */
-final class DividedTest extends TestCase
+final class PartitionTest extends TestCase
 {
     private const TAG = 9;
 
@@ -42,7 +42,7 @@ final class DividedTest extends TestCase
     }
 
     /** @return list<float> volumes, after it is checked that all parts are solid and share their walls */
-    private static function volumes(Divided $divided): array
+    private static function volumes(Partition $divided): array
     {
         $volumes = $walls = [];
         foreach ($divided->bodies as $body) {
@@ -72,42 +72,42 @@ final class DividedTest extends TestCase
     {
         $box = Solids::box(4, 2, 3);
         $level = self::sheet(static fn (float $u, float $v): array => [$u, $v, 1.0], -9, 9);
-        $made = Divided::by($box, [$level], self::TAG);
+        $made = Partition::by($box, [$level], self::TAG);
         self::assertEqualsWithDelta([16.0, 8.0], self::volumes($made), 1e-12);
         self::assertFalse($made->endsWithin);
         // Just as far as the skin, rim on skin.
         $just = Mesh::of([0, 0, 1, 4, 0, 1, 4, 2, 1, 0, 2, 1], [0, 1, 2, 0, 2, 3]);
-        self::assertEqualsWithDelta([16.0, 8.0], self::volumes(Divided::by($box, [$just], self::TAG)), 1e-12);
+        self::assertEqualsWithDelta([16.0, 8.0], self::volumes(Partition::by($box, [$just], self::TAG)), 1e-12);
         // Bent, and facing the other way.
         $bent = Mesh::of([-1, -1, 1, 2, -1, 2, 5, -1, 1, -1, 3, 1, 2, 3, 2, 5, 3, 1], [0, 3, 1, 1, 3, 4, 1, 4, 2, 2, 4, 5]);
-        self::assertEqualsWithDelta(24.0, array_sum(self::volumes(Divided::by($box, [$bent], self::TAG))), 1e-12);
-        self::assertEqualsWithDelta([4 * 2 * (4 / 3 + 2) / 2, 4 * 2 * 3 - 4 * 2 * (4 / 3 + 2) / 2], self::volumes(Divided::by($box, [$bent], self::TAG)), 1e-9);
+        self::assertEqualsWithDelta(24.0, array_sum(self::volumes(Partition::by($box, [$bent], self::TAG))), 1e-12);
+        self::assertEqualsWithDelta([4 * 2 * (4 / 3 + 2) / 2, 4 * 2 * 3 - 4 * 2 * (4 / 3 + 2) / 2], self::volumes(Partition::by($box, [$bent], self::TAG)), 1e-9);
     }
 
     public function test_what_ends_within_leaves_no_trace(): void
     {
         $box = Solids::box(4, 2, 3);
         $short = self::sheet(static fn (float $u, float $v): array => [$u, $v, 1.0], -9, 1.5);
-        $made = Divided::by($box, [$short], self::TAG);
+        $made = Partition::by($box, [$short], self::TAG);
         self::assertSame([[$box], true, true], [$made->bodies, $made->endsWithin, $made->meets]);
         $far = self::sheet(static fn (float $u, float $v): array => [$u, $v, 7.0], -9, 9);
-        $made = Divided::by($box, [$far], self::TAG);
+        $made = Partition::by($box, [$far], self::TAG);
         self::assertSame([[$box], false, false], [$made->bodies, $made->endsWithin, $made->meets]);
         // Lying on a face of it.
-        $made = Divided::by($box, [self::sheet(static fn (float $u, float $v): array => [$u, $v, 3.0], -9, 9)], self::TAG);
+        $made = Partition::by($box, [self::sheet(static fn (float $u, float $v): array => [$u, $v, 3.0], -9, 9)], self::TAG);
         self::assertSame([[$box], false], [$made->bodies, $made->meets]);
         // One that goes through and another that ends at it.
         $through = self::sheet(static fn (float $u, float $v): array => [$u, $v, 1.0], -9, 9);
-        $made = Divided::by($box, [$through, self::sheet(static fn (float $u, float $v): array => [1.5, $u, $v], 0.5, 9)], self::TAG);
+        $made = Partition::by($box, [$through, self::sheet(static fn (float $u, float $v): array => [1.5, $u, $v], 0.5, 9)], self::TAG);
         self::assertEqualsWithDelta([16.0, 8.0], self::volumes($made), 1e-12);
         self::assertTrue($made->endsWithin);
         // It reaches from the first sheet to the skin: it divides the upper part, and its lower end is gone.
-        $made = Divided::by($box, [$through, self::sheet(static fn (float $u, float $v): array => [1.5, $u, 0.5 + ($v + 9) / 2], -9, 9)], self::TAG);
+        $made = Partition::by($box, [$through, self::sheet(static fn (float $u, float $v): array => [1.5, $u, 0.5 + ($v + 9) / 2], -9, 9)], self::TAG);
         self::assertEqualsWithDelta([10.0, 8.0, 6.0], self::volumes($made), 1e-12);
         self::assertTrue($made->endsWithin);
         // Half through a ring: it still hangs together on its other side.
         $ring = Solids::torus(10, 3, 24, 12);
-        $made = Divided::by($ring, [self::sheet(static fn (float $u, float $v): array => [10.0 + $u, 0.3, $v], -8, 8)], self::TAG);
+        $made = Partition::by($ring, [self::sheet(static fn (float $u, float $v): array => [10.0 + $u, 0.3, $v], -8, 8)], self::TAG);
         self::assertSame([[$ring], true], [$made->bodies, $made->endsWithin]);
     }
 
@@ -119,7 +119,7 @@ final class DividedTest extends TestCase
             $sheets[] = self::sheet(static fn (float $u, float $v): array => [$at, $u, $v], -9, 9);
             $sheets[] = self::sheet(static fn (float $u, float $v): array => [$u, $v, $at], -9, 9);
         }
-        $volumes = self::volumes(Divided::by($box, $sheets, self::TAG));
+        $volumes = self::volumes(Partition::by($box, $sheets, self::TAG));
         self::assertEqualsWithDelta([9.0, 9.0, 9.0, 9.0, 6.0, 6.0, 6.0, 6.0, 4.0], [...$volumes], 1e-9);
     }
 
@@ -128,13 +128,13 @@ final class DividedTest extends TestCase
         $box = Solids::box(10, 10, 10);
         $ball = Solids::sphere(3, 3, 5.0, 5.0, 5.0);
         $volume = Volume::of($ball);
-        self::assertEqualsWithDelta([1000 - $volume, $volume], self::volumes(Divided::by($box, [$ball], self::TAG)), 1e-9);
-        self::assertEqualsWithDelta([1000 - $volume, $volume], self::volumes(Divided::by($box, [Solids::insideOut($ball)], self::TAG)), 1e-9);
+        self::assertEqualsWithDelta([1000 - $volume, $volume], self::volumes(Partition::by($box, [$ball], self::TAG)), 1e-9);
+        self::assertEqualsWithDelta([1000 - $volume, $volume], self::volumes(Partition::by($box, [Solids::insideOut($ball)], self::TAG)), 1e-9);
         // Several, nested: shell after shell.
         $inner = Solids::sphere(2, 3, 5.0, 5.0, 5.0);
-        self::assertEqualsWithDelta([1000 - $volume, $volume - Volume::of($inner), Volume::of($inner)], self::volumes(Divided::by($box, [$inner, $ball], self::TAG)), 1e-9);
+        self::assertEqualsWithDelta([1000 - $volume, $volume - Volume::of($inner), Volume::of($inner)], self::volumes(Partition::by($box, [$inner, $ball], self::TAG)), 1e-9);
         // The body itself divides nothing.
-        self::assertSame([$box], Divided::by($box, [$box], self::TAG)->bodies);
+        self::assertSame([$box], Partition::by($box, [$box], self::TAG)->bodies);
     }
 
     /** Every body of the tests, by wavy sheets in any position and by other bodies: nothing is lost, all is solid. */
@@ -149,7 +149,7 @@ final class DividedTest extends TestCase
             [$a, $b, $c, $d] = [$chance->uniform(), $chance->uniform(), $chance->uniform(), $chance->uniform()];
             $wavy = self::sheet(static fn (float $u, float $v): array => [$u, $v + 0.3 * $u * ($a - 0.5), 6 * ($d - 0.5) + $b * sin($u * $c) + 0.2 * $v], -60, 60, 9);
             foreach ([[$wavy], [$other], [$wavy, $other]] as $surfaces) {
-                $made = Divided::by($body, $surfaces, self::TAG);
+                $made = Partition::by($body, $surfaces, self::TAG);
                 $volumes = count($made->bodies) > 1 ? self::volumes($made) : [$whole];
                 $error = abs($whole - array_sum($volumes)) / max(1.0, $whole);
                 // Where surfaces are closer to each other than doubles tell, places move by a grid far finer than single numbers.
