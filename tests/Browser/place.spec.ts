@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { card, drop, project, stl, still, viewBox } from './helpers'
+import { card, drop, look, project, sentence, stl, still, type, viewBox } from './helpers'
 
 // Requests that are under way when interception begins may be lost: so it is on from the beginning.
 test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
@@ -164,4 +164,47 @@ test('a post is moved by numbers and by its arrow, then scaled to a height; both
     await expect(page.locator('[data-step="2"]')).toContainText('Scale 3.0000, 1.0000, 3.0000 times')
     await page.getByRole('radio', { name: 'Pieces' }).click()
     await expect(size(page, 'moved-post')).toContainText('120.0 × 30.0 × 60.0 mm')
+})
+
+test('a post is turned by the knob on its ring and scaled by an arrow', async ({ page }) => {
+    await project(page, 'post', 'ringed post')
+    await page.getByRole('radio', { name: 'Place', exact: true }).click()
+    await page.getByRole('radio', { name: 'Z', exact: true }).click()
+    await type(page, 'Degrees, °', '0')
+    await expect(page.locator('[data-arrow=turn]')).toHaveText('0°')
+    await look(page, 'top')
+    const view = await viewBox(page)
+    const middle = async (name: string) => {
+        const box = await page.locator(`[data-arrow=${name}]`).boundingBox()
+        if (!box) throw new Error('there is no handle on the page')
+        return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+    }
+    // It follows the view a frame later.
+    await expect.poll(async () => Math.abs((await middle('turn')).y - view.cy)).toBeLessThan(3)
+    const tip = await middle('turn')
+    // What is written stands a little further out than the knob, which begins along X.
+    const radius = (tip.x - view.cx) / 1.14
+    await page.mouse.move(view.cx + radius, view.cy)
+    await page.mouse.down()
+    await page.mouse.move(view.cx + radius, view.cy - radius * (Math.PI / 4), { steps: 6 })
+    await page.mouse.up()
+    const degrees = Number(await page.getByLabel('Degrees, °').inputValue())
+    expect(degrees % 5).toBe(0)
+    expect(Math.abs(degrees - 45)).toBeLessThanOrEqual(5)
+    await expect(sentence(page)).toContainText(`by ${degrees}° about Z`)
+
+    await page.getByRole('radio', { name: 'Scale', exact: true }).click()
+    await look(page, 'front')
+    await expect.poll(async () => Math.abs((await middle('X')).y - view.cy)).toBeLessThan(3)
+    const from = { x: (await middle('X')).x - 20, y: view.cy }
+    await page.mouse.move(from.x, from.y)
+    await page.mouse.down()
+    await page.mouse.move(from.x + 60, from.y, { steps: 6 })
+    await page.mouse.up()
+    const times = Number(await page.getByLabel('Times along X, ×').inputValue())
+    expect(times).toBeGreaterThan(1.05)
+    // Alike along all three.
+    expect(Number(await page.getByLabel('Times along Z, ×').inputValue())).toBe(times)
+    await page.getByRole('button', { name: 'Scale', exact: true }).click()
+    await expect(page.getByRole('status').first()).toContainText('Scaled: 1 piece, watertight')
 })

@@ -7,10 +7,10 @@ import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { usePlace } from '../stores/place'
-import { MoveArrows } from '../view/MoveArrows'
 import { Reflections } from '../view/Reflections'
 import { brought, moved, scaled, turned } from '../view/places'
 import type { Kind } from './Kind'
+import { drawHandles } from './placeHandles'
 
 const AXES = 'XYZ'
 
@@ -61,7 +61,6 @@ export const place: Kind = {
     /** Where the pieces will stand, drawn sheer. */
     draw(view, active) {
         const images = view.add(new Reflections())
-        const arrows = view.add(new MoveArrows())
         const project = useProject()
         const place = usePlace()
         const shown = computed(() => {
@@ -73,22 +72,7 @@ export const place: Kind = {
             const to = place.idle ? null : at(step as StepSettings, middle)
             return to && { to: [to], ahead: [], pieces: new Set(project.taken.map((piece) => piece.id)) }
         })
-        let before = place.by
-        const handle = computed(() => {
-            if (!active() || place.way !== 'move' || project.busy || project.spread > 0 || !project.taken.length) return null
-            const { min, max } = project.box
-            return {
-                at: min.map((low, k) => (low + max[k]) / 2 + place.by[k]) as Vector,
-                size: 0.25 * Math.hypot(...max.map((high, k) => high - min[k])),
-                taken: () => { before = place.by },
-                dragged: (axis: number, by: number) => place.set({ by: before.map((one, k) => (k === axis ? Math.round(10 * (one + by)) / 10 : one)) as Vector }),
-            }
-        })
-        watch(handle, (now) => {
-            arrows.set(now)
-            useShown().arrows = arrows.tips()
-            view.redraw()
-        }, { immediate: true })
+        drawHandles(view, active)
         watch(shown, (now) => {
             images.set(now)
             useShown().images.place = now?.to.length ?? 0

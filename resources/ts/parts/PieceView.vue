@@ -74,7 +74,7 @@ const size = computed(() => {
 })
 
 const chip = ref<{ x: number; y: number; text: string } | null>(null)
-const tips = ref<{ x: number; y: number }[]>([])
+const tips = ref<{ x: number; y: number; name: string; text: string }[]>([])
 const sides = ref<{ x: number; y: number; text: string }[]>([])
 
 /** Labels follow the view; only a change is told, because this runs after every frame. */
@@ -84,7 +84,7 @@ function label() {
     const text = held.value === 'rim' ? `tilt ${number(blade.tilt, 1)}°` : mm(blade.place)
     const known = chip.value
     if (!(at && known && Math.abs(at.x - known.x) + Math.abs(at.y - known.y) < 0.1 && known.text === text)) chip.value = at ? { ...at, text } : null
-    const pages = shownMarks.arrows.map((tip) => (view as View3d).project(tip))
+    const pages = shownMarks.handles.map(({ at, name, text }) => ({ ...(view as View3d).project(at), name, text }))
     if (JSON.stringify(pages) !== JSON.stringify(tips.value)) tips.value = pages
     if (!settings.box || !view) {
         if (sides.value.length) sides.value = []
@@ -289,7 +289,7 @@ defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
     <div class="view" :data-images="Object.values(shownMarks.images).reduce((sum, n) => sum + n, 0)">
         <ViewBar @look="look" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" @identity="identity" />
         <div ref="host" class="host" />
-        <span v-for="(tip, k) in tips" :key="k" class="tip" :data-arrow="'XYZ'[k]" aria-hidden="true" :style="{ left: `${tip.x}px`, top: `${tip.y}px` }">{{ 'XYZ'[k] }}</span>
+        <span v-for="tip in tips" :key="tip.name" class="tip" :data-arrow="tip.name" aria-hidden="true" :style="{ left: `${tip.x}px`, top: `${tip.y}px` }">{{ tip.text }}</span>
         <svg v-if="line" class="line" aria-hidden="true"><line :x1="line.from.x" :y1="line.from.y" :x2="line.to.x" :y2="line.to.y" /></svg>
         <div v-if="line" class="chip" data-part="line-angle" :style="{ left: `${line.to.x + 16}px`, top: `${line.to.y}px` }">{{ number(line.angle, 1) }}°</div>
         <div v-if="held && chip" class="chip" :style="{ left: `${chip.x + 26}px`, top: `${chip.y}px` }">{{ chip.text }}</div>

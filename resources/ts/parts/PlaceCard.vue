@@ -76,7 +76,6 @@ function way(to: Way) {
                 <span class="label">{{ axis.text }}</span>
                 <NumberField :model-value="place.by[k]" unit="mm" :label="`Along ${axis.text}`" :digits="2" @update:model-value="place.set({ by: place.by.map((one, l) => (l === k ? $event : one)) as Vector })" />
             </div>
-            <p class="soft">Or drag the arrows in the view.</p>
         </template>
         <template v-else-if="place.way === 'scale'">
             <div v-for="(axis, k) in axes" :key="axis.value" class="line">
@@ -91,6 +90,7 @@ function way(to: Way) {
             <button class="link" :aria-pressed="blade.placing === 'face'" @click="blade.placing = blade.placing === 'face' ? 'none' : 'face'">{{ place.face ? 'click another…' : 'click it…' }}</button>
             <span class="soft">{{ place.face ? 'will lie below' : 'the pieces will stand on it' }}</span>
         </div>
+        <p v-if="place.way !== 'face'" class="soft">Or drag {{ place.way === 'about' ? 'the knob on the ring' : 'the arrows' }} in the view.</p>
         <div v-if="place.way !== 'move'" class="line">
             <span class="label">{{ place.way === 'scale' ? 'Stays' : 'Through' }}</span>
             <ChoiceRow

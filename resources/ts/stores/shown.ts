@@ -7,8 +7,8 @@ export const useShown = defineStore('shown', {
     state: () => ({ marked: {} as Marked, fly: null as { min: Vector; max: Vector } | null,
         /** Images drawn beside the pieces, by the kind that draws them. */
         images: {} as Record<string, number>,
-        /** Tips of the arrows along X, Y and Z by which pieces are moved. */
-        arrows: [] as Vector[],
+        /** What is written at the handles by which pieces are placed. */
+        handles: [] as { at: Vector; name: string; text: string }[],
         /** Right, up and towards the eye, as the view was last turned. */
         seen: [[1, 0, 0], [0, 0, 1], [0, -1, 0]] as Vector[],
     }),

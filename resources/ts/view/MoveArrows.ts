@@ -14,7 +14,7 @@ export interface Arrows {
 
 const AXES: Vector[] = [[1, 0, 0], [0, 1, 0], [0, 0, 1]]
 
-/** Three arrows along the axes, by which what is taken is moved; they shine through bodies. */
+/** Three arrows along the axes, by which what is taken is moved or scaled; they shine through bodies. */
 export class MoveArrows implements Layer {
     readonly group = new Group()
     private readonly materials = AXES.map(() => new MeshBasicMaterial({ transparent: true, opacity: 0.85, depthTest: false, depthWrite: false }))
@@ -68,9 +68,9 @@ export class MoveArrows implements Layer {
     }
 
     /** Just beyond the heads, for their letters. */
-    tips(): Vector[] {
+    tips(): { at: Vector; name: string; text: string }[] {
         const shown = this.shown
-        return shown ? AXES.map((axis) => shown.at.map((c, k) => c + 1.08 * shown.size * axis[k]) as Vector) : []
+        return shown ? AXES.map((axis, n) => ({ at: shown.at.map((c, k) => c + 1.08 * shown.size * axis[k]) as Vector, name: 'XYZ'[n], text: 'XYZ'[n] })) : []
     }
 
     private light(axis: number): void {
