@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Tests\Support;
 
 use Isotome\Check\Crossings;
+use Isotome\Geometry\Affine;
 use Isotome\Geometry\Chance;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
+use Isotome\Solid\Partition;
 
 /** Pairs of bodies in general and in unlucky position, and what must hold of uniting and subtracting them. */
 final class SolidPairs
@@ -59,6 +61,8 @@ final class SolidPairs
             'united and common are both together' => $volume['united'] + $volume['common'] - $all,
             'without and common are the first' => $volume['the first without the other'] + $volume['common'] - $alone($one),
             'the order does not matter' => $volume['united'] - self::volume(Combined::solid([$other, $one], $rules['united'])),
+            'turning both by a quarter does not matter' => $volume['united'] - self::volume(Combined::solid([self::quarter($one), self::quarter($other)], $rules['united'])),
+            'what the second divides fills the first' => self::divided($one, $other, $faults) - $alone($one),
         ] as $what => $error) {
             if (abs($error) > 1e-9 * $all) {
                 $faults[] = "$what: wrong by $error of $all";
@@ -66,6 +70,37 @@ final class SolidPairs
         }
 
         return $faults;
+    }
+
+    /** About X, exactly. */
+    private static function quarter(Mesh $mesh): Mesh
+    {
+        return Mesh::of(Affine::points($mesh->xyz, [1.0, 0.0, 0.0, 0.0, 0.0, 1.0, 0.0, -1.0, 0.0, 0.0, 0.0, 0.0]), $mesh->corners);
+    }
+
+    /**
+     * @param  list<string>  $faults  what does not hold of the parts is added to it
+     * @return float volume of all parts
+     */
+    private static function divided(Mesh $one, Mesh $other, array &$faults): float
+    {
+        $parts = Partition::by($one, [$other], 1)->bodies;
+        if (count($parts) < 2) {
+            return self::volume(Combined::solid($parts, static fn (array $w): bool => $w[0] > 0));
+        }
+        $volume = 0.0;
+        foreach ($parts as $part) {
+            $own = self::volume($part);
+            $volume += $own;
+            if ($own <= 0.0 || ! EdgeCheck::of($part)->isWatertight()) {
+                $faults[] = 'a part is no solid';
+            }
+            if (Crossings::of(Places::joined($part))->pairs !== []) {
+                $faults[] = 'faces of a part cross';
+            }
+        }
+
+        return $volume;
     }
 
     private static function volume(Mesh $mesh): float
