@@ -249,7 +249,7 @@ final readonly class Partition
     }
 
     /**
-     * Those that are not empty, the largest first.
+     * Those that have a volume, the largest first: what doubles cannot tell from nothing is left out.
      *
      * @param  list<Mesh>  $bodies
      * @return list<int> their numbers
@@ -259,7 +259,7 @@ final readonly class Partition
         $volumes = array_map(static fn (Mesh $body): float => $body->isEmpty() ? 0.0 : Volume::of($body), $bodies);
         arsort($volumes);
 
-        return array_values(array_filter(array_keys($volumes), static fn (int $n): bool => ! $bodies[$n]->isEmpty()));
+        return array_values(array_filter(array_keys($volumes), static fn (int $n): bool => $volumes[$n] > 0.0));
     }
 
     /**

@@ -208,15 +208,18 @@ final class CutTest extends HttpTestCase
     public function test_the_demo_shelf_is_watertight_and_of_the_size_that_is_told(): void
     {
         $this->seed();
-        $shelf = $this->getJson('/api/v1/projects')->assertJsonCount(8)->json();
-        self::assertSame(['Heron', 'Millstone', 'Sluice beam', 'Flour crock', 'Cistern', 'Half wheel bracket', 'Clay jar', 'Museum sign'], array_column($shelf, 'name'));
-        self::assertSame([true, true, true, false, true, false, true, false], array_column(array_column($shelf, 'stock'), 'watertight'));
+        $shelf = $this->getJson('/api/v1/projects')->assertJsonCount(9)->json();
+        self::assertSame(['Heron', 'Mill figure', 'Millstone', 'Sluice beam', 'Flour crock', 'Cistern', 'Half wheel bracket', 'Clay jar', 'Museum sign'], array_column($shelf, 'name'));
+        self::assertSame([true, false, true, true, false, true, false, true, false], array_column($shelf, 'watertight'));
         $heron = $shelf[0]['stock'];
         self::assertTrue($heron['watertight']);
         self::assertSame(1, $heron['shells']);
         self::assertEqualsWithDelta(420.0, $heron['max'][2] - $heron['min'][2], 1e-3);
         self::assertGreaterThan(60_000, $heron['triangles']);
         self::assertLessThan(120_000, $heron['triangles']);
-        self::assertTrue($shelf[1]['stock']['watertight']);
+        // Of several pieces the largest, the others for the picture, and the size of all.
+        self::assertSame(['coat', 12, 11], [$shelf[1]['stock']['name'], $shelf[1]['pieces'], count($shelf[1]['beside'])]);
+        self::assertEqualsWithDelta([92.0, 92.0, 190.0], $shelf[1]['size'], 0.5);
+        self::assertGreaterThan($shelf[1]['stock']['volume'], $shelf[1]['volume']);
     }
 }

@@ -13,6 +13,9 @@ use Illuminate\Http\Resources\Json\JsonResource;
 /** @mixin Project */
 final class ShelfResource extends JsonResource
 {
+    /** Further pieces in the picture of a project. */
+    private const BESIDE = 30;
+
     public int $bytes = 0;
 
     /**
@@ -34,7 +37,8 @@ final class ShelfResource extends JsonResource
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
-        $stock = $this->pieces->first(static fn (Piece $piece): bool => $piece->parent_id === null);
+        $all = $this->pieces->whereNull('parent_id')->sortByDesc(static fn (Piece $piece): float => $piece->mesh->volume)->values();
+        $stock = $all->first();
         $living = $this->pieces->whereNull('spent_by');
 
         return [
@@ -50,6 +54,10 @@ final class ShelfResource extends JsonResource
             'too_large' => $living->filter(fn (Piece $piece): bool => $this->printer?->space()->holds($piece->mesh->size())['fits'] === false)->count(),
             'watertight' => $living->every(static fn (Piece $piece): bool => $piece->mesh->watertight),
             'stock' => $stock === null ? null : PieceResource::make($stock),
+            // What else was brought in, for the picture; and how large all of it is.
+            'beside' => $all->slice(1, self::BESIDE)->map(static fn (Piece $piece): array => ['mesh' => $piece->mesh_hash, 'colour' => $piece->colour, 'carries' => $piece->mesh->carries ?? []])->values()->all(),
+            'size' => $stock === null ? null : array_map(static fn (string $axis): float => (float) $all->max("mesh.{$axis}1") - (float) $all->min("mesh.{$axis}0"), ['x', 'y', 'z']),
+            'volume' => (float) $all->sum('mesh.volume'),
         ];
     }
 }

@@ -205,7 +205,13 @@ export interface ShelfEntry {
     too_large: number
     bytes: number
     removed: string | null
+    /** The largest piece that was brought in. */
     stock: Piece | null
+    /** Further ones, for the picture. */
+    beside: Pick<Piece, 'mesh' | 'colour' | 'carries'>[]
+    /** Of all of them. */
+    size: Vector | null
+    volume: number
 }
 
 export interface Upload {

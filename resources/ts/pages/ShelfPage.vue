@@ -85,7 +85,7 @@ onMounted(() => {
             <ul v-if="shelf?.length" class="projects">
                 <li v-for="entry in shelf" :key="entry.id" class="project">
                     <RouterLink :to="{ name: 'project', params: { id: entry.id } }" :aria-label="`Open ${entry.name}`">
-                        <Thumbnail v-if="entry.stock" :mesh="entry.stock.mesh" :colour="entry.stock.colour" :carries="entry.stock.carries" />
+                        <Thumbnail v-if="entry.stock" :parts="[entry.stock, ...entry.beside]" />
                         <div v-else class="waiting soft">being brought in</div>
                         <h2 v-if="naming !== entry.id">{{ entry.name }}</h2>
                     </RouterLink>
@@ -94,7 +94,7 @@ onMounted(() => {
                         @keydown.enter="named(entry)" @keydown.esc="naming = null" @blur="named(entry)"
                     >
                     <p v-if="entry.note" class="note">{{ entry.note }}</p>
-                    <p v-if="entry.stock" class="soft">{{ size(entry.stock.max.map((m, k) => m - entry.stock!.min[k])) }} · {{ volume(entry.stock.volume) }}</p>
+                    <p v-if="entry.size" class="soft">{{ size(entry.size) }} · {{ volume(entry.volume) }}</p>
                     <p class="soft">
                         {{ count(entry.pieces, 'piece', 'pieces') }},
                         <span :class="entry.watertight ? 'good' : 'warning'">{{ entry.watertight ? 'watertight' : 'not all watertight' }}</span>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useSettings } from '../stores/settings'
-import { picture } from '../view/picture'
+import { picture, type Part } from '../view/picture'
 
-const props = defineProps<{ mesh: string; colour: string; carries: string[] }>()
+const props = defineProps<{ parts: Part[] }>()
 const settings = useSettings()
 const source = ref('')
 const place = ref<HTMLElement>()
@@ -11,7 +11,7 @@ const gone = new AbortController()
 const watched = new IntersectionObserver(seen, { rootMargin: '300px' })
 
 async function draw() {
-    source.value = await picture(props.mesh, props.colour, props.carries, settings.theme, gone.signal, inSight).catch(() => '')
+    source.value = await picture(props.parts, settings.theme, gone.signal, inSight).catch(() => '')
 }
 
 function inSight() {

@@ -13,12 +13,17 @@ const KEPT = 3000
 /** Pixels of a side of the pictures on a mesh: here they are small. */
 const SIDE = 1024
 
-/** A picture that is wished for. */
-interface Wish {
-    key: string
+/** A mesh in a picture, and what it carries: with colours or pictures of its own it is drawn in them. */
+export interface Part {
     mesh: string
     colour: string
     carries: string[]
+}
+
+/** A picture that is wished for. */
+interface Wish {
+    key: string
+    parts: Part[]
     theme: string
     signal: AbortSignal
     /** Is its place in sight now? */
@@ -37,24 +42,22 @@ let kept: WebGLRenderer | null = null
 let letGo = 0
 
 /**
- * A small picture of a stored mesh: one that a browser drew before and the server kept, or drawn now. One is drawn at a time, those in sight first and at
+ * A small picture of stored meshes: of a single one, what a browser drew before and the server kept, or drawn now. One is drawn at a time, those in sight first and at
  * once, others when the page has nothing else to do; and not at all when the signal has ended the wish before its turn: that rejects with the signal's reason.
- *
- * @param carries what the mesh carries: with colours or pictures of its own it is drawn in them
  */
-export async function picture(mesh: string, given: string, carries: string[], theme: string, signal: AbortSignal, seen: () => boolean): Promise<string> {
-    const colour = ['colours', 'materials', 'pictures'].some((own) => carries.includes(own)) ? 'own' : given
-    const key = `${mesh} ${colour} ${theme}`
+export async function picture(given: Part[], theme: string, signal: AbortSignal, seen: () => boolean): Promise<string> {
+    const parts = given.map((part) => ({ ...part, colour: ['colours', 'materials', 'pictures'].some((own) => part.carries.includes(own)) ? 'own' : part.colour }))
+    const key = `${parts.map(({ mesh, colour }) => `${mesh} ${colour}`).join()} ${theme}`
     const known = made.get(key)
     if (known) return known
-    const drawn = await api.picture(mesh, colour, theme).catch(() => null)
+    const drawn = parts.length === 1 ? await api.picture(parts[0].mesh, parts[0].colour, theme).catch(() => null) : null
     if (drawn) {
         const url = URL.createObjectURL(drawn)
         made.set(key, url)
         return url
     }
     return new Promise((done, failed) => {
-        wishes.push({ key, mesh, colour, carries, theme, signal, seen, done, failed })
+        wishes.push({ key, parts, theme, signal, seen, done, failed })
         void drawAll()
     })
 }
@@ -76,7 +79,8 @@ async function drawAll(): Promise<void> {
             }
             const png = await draw(wish)
             // What cannot be kept is drawn again another time; and the page may have turned from day to night meanwhile.
-            if (document.documentElement.dataset.theme === wish.theme) void api.keepPicture(wish.mesh, wish.colour, wish.theme, png).catch(() => undefined)
+            const [only, ...more] = wish.parts
+            if (!more.length && document.documentElement.dataset.theme === wish.theme) void api.keepPicture(only.mesh, only.colour, wish.theme, png).catch(() => undefined)
             const url = URL.createObjectURL(png)
             made.set(wish.key, url)
             wish.done(url)
@@ -105,23 +109,42 @@ function renderer(): WebGLRenderer {
     return kept
 }
 
-async function draw({ mesh, colour, carries }: Wish): Promise<Blob> {
+/** A mesh where it stands, and what is to be let go of afterwards. */
+async function solid({ mesh, colour, carries }: Part, sheets: Sheets): Promise<{ solid: Mesh; drop: () => void }> {
     const isOwn = colour === 'own'
     // What a mesh carries belongs to its own triangles, not to those of a rough stand-in.
-    const { geometry, rims } = decode(await api.geometry(mesh, !isOwn))
+    const { geometry, rims, centre } = decode(await api.geometry(mesh, !isOwn))
     const material = pieceMaterial(isOwn ? PLAIN : colour, 1)
+    if (isOwn) await clothe(geometry, mesh, carries.includes('colours') || carries.includes('materials'), carries.includes('pictures'), sheets)
+    dress(material, geometry, isOwn)
+    Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, facets: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
+    const solid = new Mesh(geometry, material)
+    solid.position.set(...centre)
+    return {
+        solid, drop() {
+            geometry.dispose()
+            rims.dispose()
+            material.dispose()
+            sheets.forget(mesh)
+        },
+    }
+}
+
+async function draw({ parts }: Wish): Promise<Blob> {
     const sheets = new Sheets(SIDE)
+    const drawn: { solid: Mesh; drop: () => void }[] = []
     try {
-        if (isOwn) await clothe(geometry, mesh, carries.includes('colours') || carries.includes('materials'), carries.includes('pictures'), sheets)
-        dress(material, geometry, isOwn)
+        for (const part of parts) drawn.push(await solid(part, sheets))
         const scene = new Scene()
         scene.background = new Color(getComputedStyle(document.documentElement).getPropertyValue('--ground').trim())
-        Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, facets: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
-        const solid = new Mesh(geometry, material)
-        scene.add(solid)
+        const box = new Box3()
+        for (const one of drawn) {
+            scene.add(one.solid)
+            one.solid.updateMatrixWorld()
+            box.expandByObject(one.solid)
+        }
         const camera = new PerspectiveCamera(28, WIDTH / HEIGHT, 1, 1e6)
         camera.up.set(0, 0, 1)
-        const box = new Box3().setFromObject(solid)
         const size = box.getSize(new Vector3())
         const direction = new Vector3(0.62, -0.72, 0.34 + 0.5 * Math.max(0, 1 - size.z / Math.max(size.x, size.y))).normalize()
         const distance = (0.5 * size.length()) / Math.sin((14 * Math.PI) / 180)
@@ -136,9 +159,6 @@ async function draw({ mesh, colour, carries }: Wish): Promise<Blob> {
         if (!png) throw new Error('The picture could not be drawn.')
         return png
     } finally {
-        geometry.dispose()
-        rims.dispose()
-        material.dispose()
-        sheets.forget(mesh)
+        for (const one of drawn) one.drop()
     }
 }
