@@ -30,8 +30,11 @@ const SIDES = [
 ] as const
 const verb = computed(() => (combine.way === 'divide' ? 'cuts' : 'take out'))
 
-/** Rows that are listed; of more, the largest. */
+/** Pairs that are listed; of more, the largest. */
 const ROWS = 60
+
+/** Pieces that are listed; who has more picks some. */
+const PIECES = 200
 
 /** What needs a hand comes first. */
 const listed = computed(() => [...combine.open, ...combine.pieces.filter((piece) => piece.watertight)])
@@ -53,13 +56,14 @@ function mend(piece: Piece) {
         <CutHead title="Combine" />
         <div class="line"><ChoiceRow :model-value="combine.way" :options="[...WAYS]" label="How pieces are combined" @update:model-value="combine.set({ way: $event, spend: $event !== 'divide' })" /></div>
         <ul class="pieces" aria-label="Pieces that are combined">
-            <li v-for="piece in listed" :key="piece.id">
+            <li v-for="piece in listed.slice(0, PIECES)" :key="piece.id">
                 <span class="swatch" :style="{ background: piece.colour }" />
                 <span class="name" :title="title(piece)">{{ title(piece) }}</span>
                 <span v-if="piece.watertight" class="soft">{{ volume(piece.volume) }}</span>
                 <button v-else class="link warning" :aria-label="`Mend ${title(piece)}`" title="It is not watertight: nobody can say what is inside of it" @click="mend(piece)">mend…</button>
                 <ElCheckbox v-if="combine.usesTools" :model-value="combine.tools.includes(piece.name)" :aria-label="`${verb} ${title(piece)}`" @update:model-value="combine.mark(piece.name, $event === true)">{{ verb }}</ElCheckbox>
             </li>
+            <li v-if="listed.length > PIECES" class="soft">and {{ listed.length - PIECES }} more, which are combined as well</li>
             <li v-for="name in others" :key="name"><span class="name">{{ combine.titleOf(name) }}</span><span class="soft">{{ combine.way === 'divide' ? 'cuts' : 'is taken out' }} and stays</span></li>
         </ul>
         <template v-if="combine.way === 'subtract'">
