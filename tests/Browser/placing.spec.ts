@@ -43,7 +43,7 @@ test('a blade far off the pieces says by how much it misses, and comes back by o
     await type(page, 'Height, mm', '5000')
     await expect(sentence(page)).toHaveText('The blade misses the piece by 4\u202f980 mm: move it back.')
     await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeDisabled()
-    await page.getByRole('heading', { name: 'Blade' }).click()
+    await page.getByRole('heading', { name: 'Pieces' }).click()
     await page.keyboard.press('Control+Enter')
     await expect(pieces(page)).toHaveCount(1)
     await page.keyboard.press('0')
