@@ -42,7 +42,7 @@ final class Rework
     /** @var array<int, int> number by step */
     private array $numbers = [];
 
-    /** @var array<int, true> pieces that a step uses up now which took none of them before, and a later one did */
+    /** @var array<int, true> pieces that an earlier step uses up now, though it was a later one that took them before */
     private array $drawn = [];
 
     private int $kept = 0;

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
-import { card, pieces, project, sentence, still, type } from './helpers'
+import { card, dragArrow, pieces, project, sentence, still, type } from './helpers'
 
 /** Lets go of several files at once. */
 async function dropAll(page: Page, files: Record<string, Buffer>, where = '[data-part=drop]'): Promise<void> {
@@ -130,13 +130,7 @@ test('a cutter is dropped on an open project, placed by numbers and by its arrow
     await type(page, 'Along X, mm', '-45')
     await page.getByRole('button', { name: 'front', exact: true }).click()
     await still(page)
-    const tip = await page.locator('[data-arrow=Z]').boundingBox()
-    if (!tip) throw new Error('the arrow has no place on the page')
-    const from = { x: tip.x + tip.width / 2, y: tip.y + tip.height / 2 + 20 }
-    await page.mouse.move(from.x, from.y)
-    await page.mouse.down()
-    await page.mouse.move(from.x, from.y - 15, { steps: 4 })
-    await page.mouse.up()
+    await dragArrow(page, 'Z', { x: 0, y: 20 }, 0, -15)
     await expect(sentence(page)).toContainText('Moves 1 of 2 pieces by −45.00, 0.00, ')
     expect(Number(await page.getByLabel('Along Z, mm').inputValue())).toBeGreaterThan(0.5)
     await page.getByRole('button', { name: 'Move', exact: true }).click()

@@ -124,3 +124,25 @@ export function killWorker(): number {
     }
     return killed
 }
+
+/** The middle of what is written at a handle in the view, once it stands still: it follows the view a frame later. */
+export async function handleAt(page: Page, name: string): Promise<{ x: number; y: number }> {
+    let now = { x: NaN, y: NaN }
+    await expect.poll(async () => {
+        const before = now
+        const box = await page.locator(`[data-arrow=${name}]`).boundingBox()
+        now = box ? { x: box.x + box.width / 2, y: box.y + box.height / 2 } : { x: NaN, y: NaN }
+        return now.x === before.x && now.y === before.y
+    }, { intervals: [200] }).toBe(true)
+    return now
+}
+
+/** Takes hold of an arrow a little before its tip, given by the way there, and draws it by so many pixels. */
+export async function dragArrow(page: Page, name: string, hold: { x: number; y: number }, dx: number, dy: number): Promise<void> {
+    const tip = await handleAt(page, name)
+    const from = { x: tip.x + hold.x, y: tip.y + hold.y }
+    await page.mouse.move(from.x, from.y)
+    await page.mouse.down()
+    await page.mouse.move(from.x + dx, from.y + dy, { steps: 6 })
+    await page.mouse.up()
+}

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { card, drop, look, project, sentence, stl, still, type, viewBox } from './helpers'
+import { card, dragArrow, drop, handleAt, look, project, sentence, stl, still, type, viewBox } from './helpers'
 
 // Requests that are under way when interception begins may be lost: so it is on from the beginning.
 test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
@@ -131,13 +131,7 @@ test('a post is moved by numbers and by its arrow, then scaled to a height; both
     // Up along the arrow, by the mouse.
     await page.getByRole('button', { name: 'front', exact: true }).click()
     await still(page)
-    const tip = await page.locator('[data-arrow=Z]').boundingBox()
-    if (!tip) throw new Error('the arrow has no place on the page')
-    const from = { x: tip.x + tip.width / 2, y: tip.y + tip.height / 2 + 20 }
-    await page.mouse.move(from.x, from.y)
-    await page.mouse.down()
-    await page.mouse.move(from.x, from.y - 40, { steps: 5 })
-    await page.mouse.up()
+    await dragArrow(page, 'Z', { x: 0, y: 20 }, 0, -40)
     await expect(sentence).toContainText('Moves 1 of 1 piece by 12.50, 0.00, ')
     const up = Number(await page.getByLabel('Along Z, mm').inputValue())
     expect(up).toBeGreaterThan(1)
@@ -174,14 +168,7 @@ test('a post is turned by the knob on its ring and scaled by an arrow', async ({
     await expect(page.locator('[data-arrow=turn]')).toHaveText('0°')
     await look(page, 'top')
     const view = await viewBox(page)
-    const middle = async (name: string) => {
-        const box = await page.locator(`[data-arrow=${name}]`).boundingBox()
-        if (!box) throw new Error('there is no handle on the page')
-        return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
-    }
-    // It follows the view a frame later.
-    await expect.poll(async () => Math.abs((await middle('turn')).y - view.cy)).toBeLessThan(3)
-    const tip = await middle('turn')
+    const tip = await handleAt(page, 'turn')
     // What is written stands a little further out than the knob, which begins along X.
     const radius = (tip.x - view.cx) / 1.14
     await page.mouse.move(view.cx + radius, view.cy)
@@ -195,12 +182,7 @@ test('a post is turned by the knob on its ring and scaled by an arrow', async ({
 
     await page.getByRole('radio', { name: 'Scale', exact: true }).click()
     await look(page, 'front')
-    await expect.poll(async () => Math.abs((await middle('X')).y - view.cy)).toBeLessThan(3)
-    const from = { x: (await middle('X')).x - 20, y: view.cy }
-    await page.mouse.move(from.x, from.y)
-    await page.mouse.down()
-    await page.mouse.move(from.x + 60, from.y, { steps: 6 })
-    await page.mouse.up()
+    await dragArrow(page, 'X', { x: -20, y: 0 }, 60, 0)
     const times = Number(await page.getByLabel('Times along X, ×').inputValue())
     expect(times).toBeGreaterThan(1.05)
     // Alike along all three.

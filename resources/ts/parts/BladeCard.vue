@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { ElButton } from 'element-plus'
 import { api } from '../api/client'
 import type { Keep, KerfSide, Seal, Vector } from '../api/types'
 import { fitWords, mm, mm2, size, volume } from '../format'
@@ -11,7 +10,7 @@ import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import SectionDrawing from './SectionDrawing.vue'
 import StationCard from './StationCard.vue'
-import StepProgress from './StepProgress.vue'
+import StepFoot from './StepFoot.vue'
 
 const blade = useBlade()
 const project = useProject()
@@ -147,16 +146,7 @@ function coordinate(k: number, value: number) {
                 <button v-if="blade.faces" class="link" @click="blade.faces = null; blade.ask()">all faces</button>
             </span>
         </p>
-        <template #foot>
-            <StepProgress v-if="project.busy" />
-            <div v-else class="main">
-                <ElButton type="primary" size="large" class="cut" :disabled="!blade.ready" @click="blade.cut()">
-                    {{ project.editing !== null ? 'Run again' : blade.score && !blade.series ? 'Score' : 'Cut' }}
-                </ElButton>
-                <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null; blade.centreOnTaken()">Leave it</ElButton>
-            </div>
-            <p class="sentence" aria-live="polite" data-part="sentence">{{ blade.sentence }}</p>
-        </template>
+        <template #foot><StepFoot :action="blade.score && !blade.series ? 'Score' : 'Cut'" :ready="blade.ready" :sentence="blade.sentence" @run="blade.cut()" @left="blade.centreOnTaken()" /></template>
     </StationCard>
 </template>
 

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { ElButton } from 'element-plus'
 import type { CellsBy, Seal, Vector } from '../api/types'
 import { mm, number, volume } from '../format'
 import { useBlade } from '../stores/blade'
@@ -11,7 +10,7 @@ import ChoiceRow from './ChoiceRow.vue'
 import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
-import StepProgress from './StepProgress.vue'
+import StepFoot from './StepFoot.vue'
 
 const blade = useBlade()
 const cells = useCells()
@@ -181,14 +180,7 @@ function take(text: string) {
             <div><dt>Smallest</dt><dd data-number="smallest">{{ cells.forecast?.smallest ? volume(cells.forecast.smallest) : '–' }}</dd></div>
             <div v-if="cells.forecast?.smallest"><dt>Across</dt><dd>{{ mm(Math.cbrt(cells.forecast.smallest)) }} and more</dd></div>
         </dl>
-        <template #foot>
-            <StepProgress v-if="project.busy" />
-            <div v-else class="main">
-                <ElButton type="primary" size="large" class="cut" :disabled="!cells.ready" @click="cells.run()">{{ project.editing !== null ? 'Run again' : cells.by === 'chop' ? 'Chop' : 'Shatter' }}</ElButton>
-                <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null; cells.ask()">Leave it</ElButton>
-            </div>
-            <p class="sentence" aria-live="polite" data-part="sentence">{{ cells.sentence }}</p>
-        </template>
+        <template #foot><StepFoot :action="cells.by === 'chop' ? 'Chop' : 'Shatter'" :ready="cells.ready" :sentence="cells.sentence" @run="cells.run()" @left="cells.ask()" /></template>
     </StationCard>
 </template>
 

@@ -1,20 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { ElButton, ElCheckbox } from 'element-plus'
+import { ElCheckbox } from 'element-plus'
 import type { Piece } from '../api/types'
 import { mm2, volume } from '../format'
 import { useCheck } from '../stores/check'
 import { useCombine } from '../stores/combine'
-import { title, useProject } from '../stores/project'
+import { title } from '../stores/project'
 import { useSettings } from '../stores/settings'
 import ChoiceRow from './ChoiceRow.vue'
 import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
-import StepProgress from './StepProgress.vue'
+import StepFoot from './StepFoot.vue'
 
 const combine = useCombine()
-const project = useProject()
 
 const WAYS = [
     { value: 'unite', text: 'Unite', hint: 'One piece of several' },
@@ -40,7 +39,7 @@ const PIECES = 200
 const listed = computed(() => [...combine.open, ...combine.pieces.filter((piece) => piece.watertight)])
 /** Tools that stayed are not among the pieces that the step took. */
 const others = computed(() => (combine.usesTools ? combine.marked.filter((name) => !combine.pieces.some((piece) => piece.name === name)) : []))
-const action = computed(() => (project.editing !== null ? 'Run again' : WAYS.find(({ value }) => value === combine.way)?.text))
+const action = computed(() => WAYS.find(({ value }) => value === combine.way)?.text ?? '')
 const together = computed(() => combine.pieces.reduce((sum, piece) => sum + piece.volume, 0))
 const outcome = computed(() => ({ unite: 'United', subtract: 'Taken out', common: 'Common', divide: 'Within' })[combine.way])
 
@@ -97,14 +96,7 @@ function mend(piece: Piece) {
                 <div><dt>{{ outcome }}</dt><dd data-number="outcome">{{ volume(combine.forecast.volume_mm3) }}</dd></div>
             </dl>
         </template>
-        <template #foot>
-            <StepProgress v-if="project.busy" />
-            <div v-else class="main">
-                <ElButton type="primary" size="large" class="cut" :disabled="!combine.ready" @click="combine.run()">{{ action }}</ElButton>
-                <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null">Leave it</ElButton>
-            </div>
-            <p class="sentence" aria-live="polite" data-part="sentence">{{ combine.sentence }}</p>
-        </template>
+        <template #foot><StepFoot :action="action" :ready="combine.ready" :sentence="combine.sentence" @run="combine.run()" /></template>
     </StationCard>
 </template>
 

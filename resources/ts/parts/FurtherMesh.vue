@@ -47,7 +47,7 @@ defineExpose({ begin })
         <p v-if="problem && !uploads.length" class="problem" role="alert">{{ problem }} <button class="link" @click="problem = ''">close</button></p>
     </span>
     <ElDialog :model-value="uploads.length > 0" :title="`Bring into ${project.project?.name}`" width="480" :close-on-click-modal="false" append-to-body @update:model-value="decline">
-        <p class="soft">It stands where its file says. Steps that are there already never take it.</p>
+        <p class="soft">It is placed where its file says. The steps before it do not touch it.</p>
         <div v-if="uploads[0]?.report.sketch" class="line"><span class="label">Up</span><UpChoice v-model="up" :sketch="uploads[0].report.sketch" /></div>
         <p v-if="doubt" class="warning">{{ doubt }}</p>
         <UploadList :uploads="uploads" :size-of="sizeOf" />

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { ElButton } from 'element-plus'
 import type { Band, Gives } from '../api/types'
 import { mm, number } from '../format'
 import { useBlade } from '../stores/blade'
@@ -12,7 +11,7 @@ import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
 import RunProgress from './RunProgress.vue'
-import StepProgress from './StepProgress.vue'
+import StepFoot from './StepFoot.vue'
 
 const blade = useBlade()
 const mirror = useMirror()
@@ -152,14 +151,7 @@ function turned(axis: Axis) {
                 </div>
             </template>
         </section>
-        <template #foot>
-            <StepProgress v-if="project.busy" />
-            <div v-else class="main">
-                <ElButton type="primary" size="large" class="cut" :disabled="!mirror.ready" @click="mirror.run()">{{ project.editing !== null ? 'Run again' : mirror.copying ? 'Copy' : 'Mirror' }}</ElButton>
-                <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null; blade.centreOnTaken()">Leave it</ElButton>
-            </div>
-            <p class="sentence" aria-live="polite" data-part="sentence">{{ mirror.sentence }}</p>
-        </template>
+        <template #foot><StepFoot :action="mirror.copying ? 'Copy' : 'Mirror'" :ready="mirror.ready" :sentence="mirror.sentence" @run="mirror.run()" @left="blade.centreOnTaken()" /></template>
     </StationCard>
 </template>
 

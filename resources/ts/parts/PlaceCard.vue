@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { ElButton, ElCheckbox } from 'element-plus'
+import { ElCheckbox } from 'element-plus'
 import type { Vector } from '../api/types'
 import { mm, number, size } from '../format'
 import { useBlade } from '../stores/blade'
@@ -10,7 +10,7 @@ import ChoiceRow from './ChoiceRow.vue'
 import CutHead from './CutHead.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
-import StepProgress from './StepProgress.vue'
+import StepFoot from './StepFoot.vue'
 
 const blade = useBlade()
 const project = useProject()
@@ -32,7 +32,7 @@ const ways: { value: Way; text: string; hint: string }[] = [
     { value: 'about', text: 'Turn', hint: 'About an axis' }, { value: 'face', text: 'Stand', hint: 'On a face that is clicked' },
     { value: 'move', text: 'Move', hint: 'Along the axes' }, { value: 'scale', text: 'Scale', hint: 'Larger or smaller' },
 ]
-const action = computed(() => (project.editing !== null ? 'Run again' : ways.find(({ value }) => value === place.way)?.text))
+const action = computed(() => ways.find(({ value }) => value === place.way)?.text ?? '')
 const now = computed(() => project.box.max.map((high, k) => high - project.box.min[k]))
 
 function alike(is: boolean) {
@@ -110,14 +110,7 @@ function way(to: Way) {
                 <dd :class="place.forecast.fits === place.forecast.pieces ? 'good' : 'warning'">{{ fits }}</dd>
             </div>
         </dl>
-        <template #foot>
-            <StepProgress v-if="project.busy" />
-            <div v-else class="main">
-                <ElButton type="primary" size="large" class="cut" :disabled="!place.ready" @click="place.run()">{{ action }}</ElButton>
-                <ElButton v-if="project.editing !== null" size="large" @click="project.editing = null">Leave it</ElButton>
-            </div>
-            <p class="sentence" aria-live="polite" data-part="sentence">{{ place.sentence }}</p>
-        </template>
+        <template #foot><StepFoot :action="action" :ready="place.ready" :sentence="place.sentence" @run="place.run()" /></template>
     </StationCard>
 </template>
 

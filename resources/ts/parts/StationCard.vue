@@ -31,7 +31,7 @@ footer {
     border-top: 1px solid var(--rule);
 }
 
-footer :slotted(.sentence) {
+footer :deep(.sentence) {
     min-height: 38px;
     margin: 6px 0 0;
     line-height: 1.35;

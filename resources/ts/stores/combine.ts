@@ -125,10 +125,7 @@ export const useCombine = defineStore('combine', {
     actions: {
         set(change: Partial<State>) {
             this.$patch({ ...change, done: false } as never)
-            const project = useProject()
-            // What overlaps is drawn where the pieces really are.
-            project.spread = 0
-            project.before = null
+            useProject().showAsIs()
             this.ask()
         },
         /** What overlaps; the blade's kind says whether anybody wants to know. */

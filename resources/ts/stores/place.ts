@@ -96,10 +96,7 @@ export const usePlace = defineStore('place', {
     actions: {
         set(change: Partial<State>) {
             this.$patch({ ...change, done: false } as never)
-            const project = useProject()
-            // Where the pieces will stand is drawn beside where they really are.
-            project.spread = 0
-            project.before = null
+            useProject().showAsIs()
             this.ask()
         },
         /** How large the pieces will be; the blade's kind says whether anybody wants to know. */

@@ -101,6 +101,11 @@ export const useProject = defineStore('project', {
                 this.refused(error)
             }
         },
+        /** Pieces are shown where they really are, as they are now: what is foreseen is drawn beside them. */
+        showAsIs() {
+            this.spread = 0
+            this.before = null
+        },
         take(project: Project) {
             this.project = project
             const ids = new Set(this.living.map((piece) => piece.id))
