@@ -43,6 +43,8 @@ final class Shards
             }
             $i += 3;
         }
+        // From here on faces are new: only beside them may an edge have more than two.
+        $firstNew = array_map(count(...), $corners);
         foreach ($overlay->parts as $t => $parts) {
             [$u, $v] = self::page($xyz, 3 * $all[3 * $t], 3 * $all[3 * $t + 1], 3 * $all[3 * $t + 2]);
             $was = $mesh->tags[$t];
@@ -118,7 +120,8 @@ final class Shards
             if ($apart !== []) {
                 [$own, $numbered] = Pinches::apart($own, $numbered, $apart);
             }
-            $meshes[$of] = self::untangled(Mesh::of($own, $numbered, $tags[$of]));
+            $made = Mesh::of($own, $numbered, $tags[$of]);
+            $meshes[$of] = self::isTangled($numbered, $firstNew[$of], count($used)) ? self::untangled($made) : $made;
         }
 
         return [$meshes, $unsound];
@@ -153,6 +156,38 @@ final class Shards
         }
 
         return [array_map(static fn (int $p): int => $all[$p], $cap->triangles), $cap->sound, $cap->newXyz];
+    }
+
+    /**
+     * Has an edge of a new face more than two faces?
+     *
+     * @param  list<int>  $corners
+     * @param  int  $new  where the new faces begin
+     */
+    private static function isTangled(array $corners, int $new, int $vertices): bool
+    {
+        $isNew = str_repeat("\0", $vertices + 1);
+        $count = count($corners);
+        for ($i = $new; $i < $count; $i++) {
+            $isNew[$corners[$i]] = "\1";
+        }
+        $faces = [];
+        for ($i = 0; $i < $count; $i += 3) {
+            $a = $corners[$i];
+            $b = $corners[$i + 1];
+            $c = $corners[$i + 2];
+            if ($isNew[$a] === "\0" ? $isNew[$b] === "\0" || $isNew[$c] === "\0" : $isNew[$b] === "\0" && $isNew[$c] === "\0") {
+                continue;
+            }
+            foreach ([[$a, $b], [$b, $c], [$c, $a]] as [$p, $q]) {
+                $key = $p < $q ? $p << 32 | $q : $q << 32 | $p;
+                if (($faces[$key] = ($faces[$key] ?? 0) + 1) > 2) {
+                    return true;
+                }
+            }
+        }
+
+        return false;
     }
 
     /** Edges with more than two faces, as needles beside a facet leave them, are told apart. */

@@ -17,6 +17,8 @@ final class Kinds
         Kind\ScoreStep::class,
         Kind\SeriesStep::class,
         Kind\WanderStep::class,
+        Kind\DrawnStep::class,
+        Kind\BentStep::class,
         Kind\ShardsStep::class,
         Kind\GatheredStep::class,
         Kind\PointsStep::class,

@@ -42,6 +42,21 @@ final class Page
         return array_values($this->corner);
     }
 
+    /** @return array<int, true> edges that are part of a segment: the lower point << 32 | the higher one */
+    public function kept(): array
+    {
+        $kept = [];
+        foreach ($this->isFixed as $at => $isFixed) {
+            if ($isFixed) {
+                $p = $this->corner[$at - $at % 3 + ($at + 1) % 3];
+                $q = $this->corner[$at - $at % 3 + ($at + 2) % 3];
+                $kept[$p < $q ? $p << 32 | $q : $q << 32 | $p] = true;
+            }
+        }
+
+        return $kept;
+    }
+
     /** A point within the first triangle, or on its border. */
     public function insert(int $point): void
     {

@@ -9,6 +9,8 @@ export interface RecipeOfIsotomeVersion1 {
         | ScoreStep
         | SeriesStep
         | WanderStep
+        | DrawnStep
+        | BentStep
         | ShardsStep
         | GatheredStep
         | PointsStep
@@ -318,6 +320,111 @@ export interface WanderStep {
      * Vertices this near to the blade are taken onto it; in the recipe's unit
      */
     catch?: number
+}
+/**
+ * A cut along what is drawn across the view
+ */
+export interface DrawnStep {
+    do: 'cut'
+    blade: {
+        kind: 'drawn'
+        /**
+         * One line from side to side; lines that close, an outline in an outline being a hole; or several lines that may cross
+         */
+        shape?: 'stroke' | 'outline' | 'grid'
+        /**
+         * The corners of one line, at any distance from who looks; in the recipe's unit
+         */
+        points?: [number, number, number][]
+        /**
+         * Several lines; in the recipe's unit
+         */
+        lines?: [number, number, number][][]
+        /**
+         * The line of sight along which it is carried
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        along?: [number, number, number]
+        /**
+         * Where one looks from, instead: it widens with the distance; in the recipe's unit
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        eye?: [number, number, number]
+        /**
+         * Whether the line is a smooth curve through its corners
+         */
+        smooth?: boolean
+        /**
+         * How far down it goes from its foremost corner, in millimetres; through everything when it is left out
+         */
+        depth_mm?: number
+    }
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * What stays: both sides, what is ahead (left of a stroke, above a bent blade, around an outline), or what is behind
+     */
+    keep?: 'both' | 'ahead' | 'behind'
+    /**
+     * Width of material that is removed; in the recipe's unit
+     */
+    kerf?: number
+}
+/**
+ * A cut with a blade that is bent
+ */
+export interface BentStep {
+    do: 'cut'
+    blade: {
+        kind: 'bent'
+        /**
+         * A place on the flat blade: the profile's 0, 0; in the recipe's unit
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        through: [number, number, number]
+        /**
+         * The facing of the flat blade, the way that heights are counted
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        facing: [number, number, number]
+        /**
+         * The direction in which it runs straight, square to the facing
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        along: [number, number, number]
+        /**
+         * Its corners: across (to the right, looking along it with the facing up) and height. Beyond its ends it runs straight on; in the recipe's unit
+         */
+        profile: [number, number][]
+        /**
+         * Whether it is a smooth curve through its corners
+         */
+        smooth?: boolean
+    }
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * What stays: both sides, what is ahead (left of a stroke, above a bent blade, around an outline), or what is behind
+     */
+    keep?: 'both' | 'ahead' | 'behind'
+    /**
+     * Width of material that is removed; in the recipe's unit
+     */
+    kerf?: number
 }
 /**
  * Shards round places by chance
@@ -1056,6 +1163,8 @@ export type StepKind =
     | ScoreStep
     | SeriesStep
     | WanderStep
+    | DrawnStep
+    | BentStep
     | ShardsStep
     | GatheredStep
     | PointsStep

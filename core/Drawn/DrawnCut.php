@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Drawn;
+
+use Closure;
+use Isotome\Cells\Overlay;
+use Isotome\Cells\Shards;
+use Isotome\Cut\Keep;
+use Isotome\Cut\Outcome;
+use Isotome\Exception\BrokenPromise;
+use Isotome\Mesh\Bodies;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\NearOrigin;
+use Isotome\Mesh\Volume;
+
+/**
+ * Cuts a body along what was drawn across the view.
+ *
+ * Guarantees: from a watertight body every piece is watertight; without a kerf, neighbours have the same triangles (turned over) where they part; nothing is lost but the kerf. Where a line ends
+ * within the body it parts nothing and leaves no trace.
+ */
+final class DrawnCut
+{
+    private const ATTEMPTS = 4;
+
+    /**
+     * @param  Mesh  $mesh  closed
+     * @param  int  $tag  surface tag of the new faces
+     * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
+     * @return Outcome|null null when nothing is cut
+     */
+    public static function of(Mesh $mesh, DrawnBlade $blade, int $tag, ?Closure $progress = null): ?Outcome
+    {
+        $near = NearOrigin::of($mesh);
+        if ($near !== null) {
+            $outcome = self::of($near->there($mesh), $blade->movedBy([-$near->by[0], -$near->by[1], -$near->by[2]]), $tag, $progress);
+
+            return $outcome === null ? null : new Outcome(array_map($near->back(...), $outcome->bodies), $outcome->unclosed, $outcome->sound);
+        }
+        $made = [];
+        $isCut = false;
+        $sound = true;
+        $bodies = Bodies::of($mesh);
+        foreach ($bodies as $n => $body) {
+            [$parts, $isSound] = self::divided($body, $blade, $tag, static fn (float $share) => $progress === null ? null : $progress(($n + $share) / count($bodies)));
+            $sound = $sound && $isSound;
+            $own = [];
+            foreach ($parts as [$side, $part]) {
+                foreach (Bodies::of($part) as $one) {
+                    $own[] = [$side, $one];
+                }
+            }
+            $isCut = $isCut || count($own) > 1 || ($own[0][0] ?? 0) === 0;
+            array_push($made, ...$own);
+        }
+        if (! $isCut) {
+            return null;
+        }
+        $kept = [];
+        foreach ([[-1, Keep::Ahead], [1, Keep::Behind]] as [$side, $dropping]) {
+            $some = [];
+            foreach ($made as [$of, $part]) {
+                if ($of === $side && $blade->keep !== $dropping) {
+                    $some[] = $part;
+                }
+            }
+            array_push($kept, ...self::largestFirst($some));
+        }
+
+        return new Outcome($kept, [], $sound);
+    }
+
+    /**
+     * @param  list<Mesh>  $parts
+     * @return list<Mesh>
+     */
+    private static function largestFirst(array $parts): array
+    {
+        if (count($parts) < 2) {
+            return $parts;
+        }
+        $sizes = array_map(static fn (Mesh $part): float => Volume::of($part), $parts);
+        arsort($sizes);
+
+        return array_map(static fn (int $n): Mesh => $parts[$n], array_keys($sizes));
+    }
+
+    /**
+     * @param  Closure(float): mixed  $progress
+     * @return array{list<array{int, Mesh}>, bool} sides and parts, and whether outlines did not cross
+     */
+    private static function divided(Mesh $body, DrawnBlade $blade, int $tag, Closure $progress): array
+    {
+        for ($attempt = 0; ; $attempt++) {
+            $progress(0.05);
+            try {
+                $space = $blade->space($body, $attempt);
+                $overlay = Overlay::of($body, $space->complex);
+                $progress(0.6);
+                [$parts, $unsound] = Shards::of($body, $space->complex, $overlay, $tag);
+            } catch (BrokenPromise $broken) {
+                if ($attempt + 1 >= self::ATTEMPTS) {
+                    throw $broken;
+                }
+
+                continue;
+            }
+            if ($unsound > 0 && $attempt + 1 < self::ATTEMPTS) {
+                continue;
+            }
+            $progress(1.0);
+            $made = [];
+            foreach ($parts as $shard => $part) {
+                $made[] = [$space->sides[$shard], $part];
+            }
+
+            return [$made, $unsound === 0];
+        }
+    }
+}

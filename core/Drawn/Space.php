@@ -1,0 +1,115 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Drawn;
+
+use Isotome\Cells\Complex;
+
+/**
+ * The space around a body, divided by what was drawn: each polygon of the page carried along the sight is a convex cell.
+ */
+final readonly class Space
+{
+    /** How far before and behind the body the cells reach, as a share of its depth. */
+    private const BEYOND = 0.25;
+
+    /** @param  list<int>  $sides  of each shard of the complex: 1 ahead, −1 behind, 0 for what is removed */
+    private function __construct(
+        public Complex $complex,
+        public array $sides,
+    ) {
+    }
+
+    /**
+     * @param  list<int>  $sides  of each region
+     * @param  float  $nearest  distance at which the body begins
+     * @param  float|null  $floor  distance down to which it goes; null for through everything
+     */
+    public static function of(Division $division, array $sides, Sight $sight, float $nearest, float $farthest, ?float $floor): self
+    {
+        $depth = max($farthest - $nearest, 1e-6 * max(abs($farthest), abs($nearest)));
+        $front = $sight->eye === null ? min($nearest, $floor ?? $nearest) - self::BEYOND * $depth : 0.5 * min($nearest, $floor ?? $nearest);
+        $back = $farthest + self::BEYOND * $depth;
+        $levels = $floor !== null && $floor < $back ? [$front, $floor, $back] : [$front, $back];
+
+        $xyz = [];
+        foreach ($levels as $w) {
+            foreach ($division->points as [$u, $v]) {
+                array_push($xyz, ...$sight->place($u, $v, $w));
+            }
+        }
+        $points = count($division->points);
+        $cells = count($division->polygons);
+        $edges = [];
+        foreach ($division->polygons as $n => $polygon) {
+            $p = $polygon[count($polygon) - 1];
+            foreach ($polygon as $q) {
+                $edges[$p << 32 | $q] = $n;
+                $p = $q;
+            }
+        }
+        $loops = $behind = $ahead = [];
+        for ($level = 0; $level + 1 < count($levels); $level++) {
+            $near = $level * $points;
+            $far = $near + $points;
+            foreach ($edges as $key => $n) {
+                [$p, $q] = [$key >> 32, $key & 0xFFFFFFFF];
+                $other = $edges[$q << 32 | $p] ?? -1;
+                if ($other >= 0 && $p > $q) {
+                    continue;
+                }
+                // It looks to the right of the edge, away from the polygon.
+                $loops[] = [$p + $far, $q + $far, $q + $near, $p + $near];
+                $behind[] = $n + $level * $cells;
+                $ahead[] = $other < 0 ? -1 : $other + $level * $cells;
+            }
+        }
+        foreach ($levels as $level => $_) {
+            foreach ($division->polygons as $n => $polygon) {
+                $isLast = $level === count($levels) - 1;
+                $loop = array_map(static fn (int $p): int => $p + $level * $points, $polygon);
+                // Towards who looks; the last ones away.
+                $loops[] = $isLast ? array_reverse($loop) : $loop;
+                $behind[] = $n + ($isLast ? $level - 1 : $level) * $cells;
+                $ahead[] = $level === 0 || $isLast ? -1 : $n + ($level - 1) * $cells;
+            }
+        }
+
+        [$label, $of] = self::labels($division, $sides, count($levels) === 3);
+
+        return new self(new Complex($xyz, $loops, $behind, $ahead, $label), $of);
+    }
+
+    /**
+     * @param  list<int>  $sides
+     * @return array{list<int>, list<int>} the shard of each cell, and the side of each shard
+     */
+    private static function labels(Division $division, array $sides, bool $hasFloor): array
+    {
+        $shard = $of = [];
+        $removed = $around = -1;
+        $new = static function (int $side) use (&$of): int {
+            $of[] = $side;
+
+            return count($of) - 1;
+        };
+        foreach ($sides as $region => $side) {
+            if ($side === 0) {
+                $shard[$region] = $removed = $removed < 0 ? $new(0) : $removed;
+            } elseif ($hasFloor && $side > 0) {
+                // What is around it hangs together beneath.
+                $shard[$region] = $around = $around < 0 ? $new(1) : $around;
+            } else {
+                $shard[$region] = $new($side);
+            }
+        }
+        $label = array_map(static fn (int $region): int => $shard[$region], $division->region);
+        if ($hasFloor) {
+            $around = $around < 0 ? $new(1) : $around;
+            $label = [...$label, ...array_fill(0, count($label), $around)];
+        }
+
+        return [$label, $of];
+    }
+}
