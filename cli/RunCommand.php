@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Cli;
 
+use Isotome\Drawn\SvgOutlines;
 use Isotome\Exception\BadCommand;
 use Isotome\Format\InsideLook;
 use Isotome\Format\MeshFile;
@@ -138,7 +139,12 @@ final class RunCommand extends MeshCommand
             throw new BadCommand('The recipe '.basename($path).' cannot be opened; check its name and that it may be read.');
         }
 
-        return Recipe::fromJson($json);
+        return Recipe::fromJson($json, static function (string $name) use ($path): ?string {
+            $file = dirname($path)."/$name";
+            $bytes = is_file($file) ? @file_get_contents($file, false, null, 0, SvgOutlines::MOST_BYTES + 1) : false;
+
+            return $bytes === false ? null : $bytes;
+        });
     }
 
     /**

@@ -8,6 +8,7 @@ use App\Http\Controllers\FaceController;
 use App\Http\Controllers\GeometryController;
 use App\Http\Controllers\LineageController;
 use App\Http\Controllers\MaterialController;
+use App\Http\Controllers\OutlinesController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PieceController;
 use App\Http\Controllers\PrinterController;
@@ -31,6 +32,8 @@ foreach (['run', 'upload'] as $ulid) {
 
 Route::post('uploads', [UploadController::class, 'store']);
 Route::delete('uploads/{upload}', [UploadController::class, 'destroy']);
+
+Route::post('outlines', OutlinesController::class);
 
 Route::get('printers', [PrinterController::class, 'index']);
 Route::post('printers', [PrinterController::class, 'store']);

@@ -12,6 +12,7 @@ use Isotome\Operation\Step;
 final class Foresights
 {
     private const ALL = [
+        'drawn' => DrawnForesight::class,
         'cells' => CellsForesight::class,
         'mirror' => MirrorForesight::class,
         'mend' => MendForesight::class,

@@ -139,7 +139,7 @@ final readonly class DrawnBlade
             }
         }
 
-        return Space::of($division, array_values($sides), $this->sight, $low[2], $high[2], $this->floor());
+        return Space::of($division, array_values($sides), $this->sight, $low[2], $high[2], $this->floor(), $this->kerf > 0.0 || $this->shape === Shape::Outline ? 0 : 2 * count($lines) - count($ends));
     }
 
     /**
@@ -191,6 +191,12 @@ final readonly class DrawnBlade
         }
 
         return $bands;
+    }
+
+    /** Does a side stay: 1 ahead, −1 behind? */
+    public function keeps(int $side): bool
+    {
+        return $this->keep !== ($side > 0 ? Keep::Behind : Keep::Ahead);
     }
 
     /** Half of the kerf on the page: from an eye, what it is at that distance. */

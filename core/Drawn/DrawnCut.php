@@ -7,12 +7,12 @@ namespace Isotome\Drawn;
 use Closure;
 use Isotome\Cells\Overlay;
 use Isotome\Cells\Shards;
-use Isotome\Cut\Keep;
 use Isotome\Cut\Outcome;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\NearOrigin;
+use Isotome\Mesh\TriangleAreas;
 use Isotome\Mesh\Volume;
 
 /**
@@ -26,16 +26,17 @@ final class DrawnCut
     private const ATTEMPTS = 4;
 
     /**
-     * @param  Mesh  $mesh  closed
+     * @param  Mesh  $mesh  closed, unless it is a sheet
      * @param  int  $tag  surface tag of the new faces
      * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
+     * @param  bool  $isSheet  an open surface, which is divided and nothing closed
      * @return Outcome|null null when nothing is cut
      */
-    public static function of(Mesh $mesh, DrawnBlade $blade, int $tag, ?Closure $progress = null): ?Outcome
+    public static function of(Mesh $mesh, DrawnBlade $blade, int $tag, ?Closure $progress = null, bool $isSheet = false): ?Outcome
     {
         $near = NearOrigin::of($mesh);
         if ($near !== null) {
-            $outcome = self::of($near->there($mesh), $blade->movedBy([-$near->by[0], -$near->by[1], -$near->by[2]]), $tag, $progress);
+            $outcome = self::of($near->there($mesh), $blade->movedBy([-$near->by[0], -$near->by[1], -$near->by[2]]), $tag, $progress, $isSheet);
 
             return $outcome === null ? null : new Outcome(array_map($near->back(...), $outcome->bodies), $outcome->unclosed, $outcome->sound);
         }
@@ -44,7 +45,7 @@ final class DrawnCut
         $sound = true;
         $bodies = Bodies::of($mesh);
         foreach ($bodies as $n => $body) {
-            [$parts, $isSound] = self::divided($body, $blade, $tag, static fn (float $share) => $progress === null ? null : $progress(($n + $share) / count($bodies)));
+            [$parts, $isSound] = self::divided($body, $blade, $tag, static fn (float $share) => $progress === null ? null : $progress(($n + $share) / count($bodies)), $isSheet);
             $sound = $sound && $isSound;
             $own = [];
             foreach ($parts as [$side, $part]) {
@@ -59,14 +60,14 @@ final class DrawnCut
             return null;
         }
         $kept = [];
-        foreach ([[-1, Keep::Ahead], [1, Keep::Behind]] as [$side, $dropping]) {
+        foreach ([-1, 1] as $side) {
             $some = [];
             foreach ($made as [$of, $part]) {
-                if ($of === $side && $blade->keep !== $dropping) {
+                if ($of === $side && $blade->keeps($side)) {
                     $some[] = $part;
                 }
             }
-            array_push($kept, ...self::largestFirst($some));
+            array_push($kept, ...self::largestFirst($some, $isSheet));
         }
 
         return new Outcome($kept, [], $sound);
@@ -76,12 +77,12 @@ final class DrawnCut
      * @param  list<Mesh>  $parts
      * @return list<Mesh>
      */
-    private static function largestFirst(array $parts): array
+    private static function largestFirst(array $parts, bool $isSheet): array
     {
         if (count($parts) < 2) {
             return $parts;
         }
-        $sizes = array_map(static fn (Mesh $part): float => Volume::of($part), $parts);
+        $sizes = array_map(static fn (Mesh $part): float => $isSheet ? array_sum(TriangleAreas::of($part)) : Volume::of($part), $parts);
         arsort($sizes);
 
         return array_map(static fn (int $n): Mesh => $parts[$n], array_keys($sizes));
@@ -91,15 +92,15 @@ final class DrawnCut
      * @param  Closure(float): mixed  $progress
      * @return array{list<array{int, Mesh}>, bool} sides and parts, and whether outlines did not cross
      */
-    private static function divided(Mesh $body, DrawnBlade $blade, int $tag, Closure $progress): array
+    private static function divided(Mesh $body, DrawnBlade $blade, int $tag, Closure $progress, bool $isSheet): array
     {
         for ($attempt = 0; ; $attempt++) {
             $progress(0.05);
             try {
                 $space = $blade->space($body, $attempt);
-                $overlay = Overlay::of($body, $space->complex);
+                $overlay = Overlay::of($body, $space->complex, isSkinOnly: $isSheet);
                 $progress(0.6);
-                [$parts, $unsound] = Shards::of($body, $space->complex, $overlay, $tag);
+                [$parts, $unsound] = Shards::of($body, $space->complex, $overlay, $tag, ! $isSheet);
             } catch (BrokenPromise $broken) {
                 if ($attempt + 1 >= self::ATTEMPTS) {
                     throw $broken;

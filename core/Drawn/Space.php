@@ -14,10 +14,14 @@ final readonly class Space
     /** How far before and behind the body the cells reach, as a share of its depth. */
     private const BEYOND = 0.25;
 
-    /** @param  list<int>  $sides  of each shard of the complex: 1 ahead, −1 behind, 0 for what is removed */
+    /**
+     * @param  list<int>  $sides  of each shard of the complex: 1 ahead, −1 behind, 0 for what is removed
+     * @param  int  $loose  ends of lines from which no way leads past the body: beside them it hangs together
+     */
     private function __construct(
         public Complex $complex,
         public array $sides,
+        public int $loose,
     ) {
     }
 
@@ -25,8 +29,9 @@ final readonly class Space
      * @param  list<int>  $sides  of each region
      * @param  float  $nearest  distance at which the body begins
      * @param  float|null  $floor  distance down to which it goes; null for through everything
+     * @param  int  $loose  see above
      */
-    public static function of(Division $division, array $sides, Sight $sight, float $nearest, float $farthest, ?float $floor): self
+    public static function of(Division $division, array $sides, Sight $sight, float $nearest, float $farthest, ?float $floor, int $loose): self
     {
         $depth = max($farthest - $nearest, 1e-6 * max(abs($farthest), abs($nearest)));
         $front = $sight->eye === null ? min($nearest, $floor ?? $nearest) - self::BEYOND * $depth : 0.5 * min($nearest, $floor ?? $nearest);
@@ -78,7 +83,7 @@ final readonly class Space
 
         [$label, $of] = self::labels($division, $sides, count($levels) === 3);
 
-        return new self(new Complex($xyz, $loops, $behind, $ahead, $label), $of);
+        return new self(new Complex($xyz, $loops, $behind, $ahead, $label), $of, $loose);
     }
 
     /**

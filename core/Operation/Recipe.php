@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Operation;
 
+use Closure;
+use Isotome\Drawn\SvgInRecipe;
 use Isotome\Exception\BadRecipe;
 use Isotome\Format\Units;
 use Isotome\Schema\Shown;
@@ -27,8 +29,12 @@ final readonly class Recipe
     ) {
     }
 
-    /** @throws BadRecipe */
-    public static function fromJson(string $json): self
+    /**
+     * @param  Closure(string): ?string|null  $beside  opens a file beside the recipe; null where there are none
+     *
+     * @throws BadRecipe
+     */
+    public static function fromJson(string $json, ?Closure $beside = null): self
     {
         if (strlen($json) > self::LARGEST_BYTES) {
             throw new BadRecipe('The recipe is longer than 2.4 MB; check that this is the right file, or take out pictures of its paint steps.');
@@ -36,6 +42,11 @@ final readonly class Recipe
         $document = json_decode($json, true, 16);
         if (! is_array($document)) {
             throw new BadRecipe('The recipe is not a JSON object ('.json_last_error_msg().'); check it with a JSON validator.');
+        }
+
+        if ($beside !== null) {
+            $units = $document['units'] ?? 'mm';
+            $document = SvgInRecipe::filled($document, (is_string($units) ? Units::tryFrom($units) : null)?->millimetres() ?? 1.0, $beside);
         }
 
         return self::fromArray($document);

@@ -13,14 +13,18 @@ use Isotome\Drawn\BentBlade;
 use Isotome\Drawn\Division;
 use Isotome\Drawn\DrawnBlade;
 use Isotome\Drawn\DrawnCut;
+use Isotome\Drawn\FlatSheet;
 use Isotome\Drawn\Shape;
 use Isotome\Drawn\Sight;
 use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Chance;
 use Isotome\Geometry\Plane;
+use Isotome\Mend\Thicken;
 use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Nearest;
+use Isotome\Mesh\TriangleAreas;
 use Isotome\Mesh\Volume;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -84,11 +88,11 @@ final class DrawnTest extends TestCase
         // A roof: 1 at the sides, 2 in the middle; what is ahead lies above it.
         $roof = [[-1.0, 0.0, 1.0], [0.0, 0.0, 1.0], [2.0, 0.0, 2.0], [4.0, 0.0, 1.0], [5.0, 0.0, 1.0]];
         self::assertEqualsWithDelta([12.0, 12.0], self::volumes(DrawnCut::of($box, self::stroke($roof), self::TAG)), 1e-12);
-        $above = DrawnCut::of($box, self::stroke($roof, keep: Keep::Ahead), self::TAG)?->bodies ?? [];
+        $above = DrawnCut::of($box, self::stroke($roof, keep: Keep::Ahead), self::TAG)->bodies ?? [];
         self::assertCount(1, $above);
         self::assertSame(3.0, Box::of($above[0]->xyz)->max[2]);
         // Drawn the other way, the other side is ahead.
-        $below = DrawnCut::of($box, self::stroke(array_reverse($roof), keep: Keep::Ahead), self::TAG)?->bodies ?? [];
+        $below = DrawnCut::of($box, self::stroke(array_reverse($roof), keep: Keep::Ahead), self::TAG)->bodies ?? [];
         self::assertSame(0.0, Box::of($below[0]->xyz)->min[2]);
         self::assertCount(1, $below);
     }
@@ -160,6 +164,7 @@ final class DrawnTest extends TestCase
     public function test_a_kerf_keeps_both_sides_apart_by_its_width(): void
     {
         $ball = Solids::sphere(20, 4);
+        /** @var list<array{float, float, float}> $bend */
         $bend = [[-40.0, 0.0, 0.0], [-8.0, 0.0, 6.0], [3.0, 0.0, -5.0], [9.0, 0.0, -5.5], [40.0, 0.0, 4.0]];
         foreach ([0.2, 3.0, 9.0] as $kerf) {
             $made = DrawnCut::of($ball, self::stroke($bend, $kerf), self::TAG);
@@ -173,9 +178,10 @@ final class DrawnTest extends TestCase
                         $at = array_slice($body->xyz, 3 * $body->corners[3 * $t + $k], 3);
                         $away = INF;
                         for ($i = 0; $i < 4; $i++) {
-                            [$p, $q] = [$bend[$i], $bend[$i + 1]];
-                            $s = max(0.0, min(1.0, (($at[0] - $p[0]) * ($q[0] - $p[0]) + ($at[2] - $p[2]) * ($q[2] - $p[2])) / (($q[0] - $p[0]) ** 2 + ($q[2] - $p[2]) ** 2)));
-                            $away = min($away, hypot($at[0] - $p[0] - $s * ($q[0] - $p[0]), $at[2] - $p[2] - $s * ($q[2] - $p[2])));
+                            [$x, $z] = [$bend[$i + 1][0] - $bend[$i][0], $bend[$i + 1][2] - $bend[$i][2]];
+                            [$u, $v] = [$at[0] - $bend[$i][0], $at[2] - $bend[$i][2]];
+                            $s = max(0.0, min(1.0, ($u * $x + $v * $z) / hypot($x, $z) ** 2));
+                            $away = min($away, hypot($u - $s * $x, $v - $s * $z));
                         }
                         self::assertEqualsWithDelta($kerf / 2, $away, 0.01 * $kerf);
                     }
@@ -211,6 +217,23 @@ final class DrawnTest extends TestCase
         self::assertEqualsWithDelta([(4.0 + 4.84 + 4.4) / 3], self::volumes($made, true), 1e-9 * 1600);
         $this->expectException(BadBlade::class);
         DrawnCut::of($plate, new DrawnBlade(Shape::Outline, [[[-1, 5, -1], [1, 5, -1], [1, 5, 1]]], Sight::from([0, 0.5, 0], [0, 5, 0])), self::TAG);
+    }
+
+    public function test_flat_material_is_cut_flat_and_gets_its_thickness_afterwards(): void
+    {
+        // A sheet of 40 by 30 in the plane y = 2.
+        $sheet = Mesh::of([0, 2, 0, 40, 2, 0, 40, 2, 30, 0, 2, 30], [0, 1, 2, 0, 2, 3]);
+        self::assertTrue(FlatSheet::is($sheet));
+        self::assertFalse(FlatSheet::is(Solids::sphere(5, 1)));
+        $blade = new DrawnBlade(Shape::Outline, [self::round(9, 60, 15, 15), self::round(4, 60, 15, 15)], Sight::along([0, 1, 0]));
+        $pieces = DrawnCut::of($sheet, $blade, self::TAG, isSheet: true)->bodies ?? [];
+        $area = static fn (float $r): float => 30 * sin(2 * M_PI / 60) * $r * $r;
+        self::assertEqualsWithDelta([$area(9) - $area(4), 1200 - $area(9), $area(4)], array_map(static fn (Mesh $one): float => array_sum(TriangleAreas::of($one)), $pieces), 1e-7);
+        $thick = array_map(static fn (Mesh $one): Mesh => Thicken::of($one, 3.0), $pieces);
+        self::assertEqualsWithDelta([3 * ($area(9) - $area(4)), 3 * (1200 - $area(9)), 3 * $area(4)], array_map(static fn (Mesh $one): float => Volume::of($one), $thick), 1e-6);
+        foreach ($thick as $one) {
+            self::assertTrue(EdgeCheck::of($one)->isWatertight());
+        }
     }
 
     public function test_a_grid_gives_all_that_lies_between_its_lines(): void

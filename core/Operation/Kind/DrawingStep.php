@@ -9,7 +9,9 @@ use Isotome\Cut\Keep;
 use Isotome\Cut\Outcome;
 use Isotome\Drawn\DrawnBlade;
 use Isotome\Drawn\DrawnCut;
+use Isotome\Drawn\FlatSheet;
 use Isotome\Exception\BadBlade;
+use Isotome\Exception\BadMesh;
 use Isotome\Exception\BadRecipe;
 use Isotome\Operation\Piece;
 use Isotome\Operation\VolumeAfter;
@@ -65,11 +67,12 @@ abstract class DrawingStep extends CuttingStep
 
     protected function cut(Piece $piece, Work $work): ?Outcome
     {
-        if ($piece->watertight !== true) {
+        $isSheet = $piece->watertight !== true && FlatSheet::is($piece->mesh);
+        if (! $isSheet && $piece->watertight !== true) {
             self::refuseOpen($piece, $work->at);
         }
 
-        return DrawnCut::of($piece->mesh, $this->drawn, $work->number, $work->closure());
+        return DrawnCut::of($piece->mesh, $this->drawn, $work->number, $work->closure(), $isSheet);
     }
 
     /** @throws BadBlade */
@@ -77,7 +80,7 @@ abstract class DrawingStep extends CuttingStep
     {
         try {
             Shatter::refuseOpen($piece->mesh);
-        } catch (\Isotome\Exception\BadMesh) {
+        } catch (BadMesh) {
             throw new BadBlade("$at: {$piece->name} is not watertight, so nobody can say what is inside of it; mend it first.");
         }
     }

@@ -1,11 +1,12 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
     CellsForecast, CheckCounts, CheckReport, FilesAnswer, Material, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
-    CombineForecast, SymmetryAnswer, PlaceForecast, Upload, Vector, WidthsAnswer,
+    CombineForecast, DrawnForecast, SymmetryAnswer, PlaceForecast, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface Answers {
     'POST uploads': Upload
+    'POST outlines': { lines: [number, number][][]; size: [number, number] }
     'GET printers': Printer[]
     'POST printers': Printer
     'GET projects': ShelfEntry[]
@@ -23,7 +24,7 @@ export interface Answers {
     'POST projects/{project}/steps': Run
     'GET projects/{project}/steps/{step}': Step
     'PUT projects/{project}/steps/{step}': Run
-    'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | PlaceForecast | CombineForecast | Run
+    'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | PlaceForecast | CombineForecast | DrawnForecast | Run
     'POST projects/{project}/symmetry': SymmetryAnswer | Run
     'GET projects/{project}/checks': Record<string, CheckCounts>
     'POST projects/{project}/checks': Run

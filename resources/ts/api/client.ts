@@ -74,6 +74,9 @@ export const api = {
     accept: (uploads: string[], name: string, units: Units, up: 'z' | 'y' = 'z') => call<{ id: number; run: Run }>('POST', '/projects', { uploads, name, units, up }),
     /** Into a project that is open. */
     further: (id: number, uploads: string[], up: 'z' | 'y' = 'z') => call<Run>('POST', `/projects/${id}/meshes`, { uploads, up }),
+    /** Outlines of an SVG file, mm. */
+    outlines: async (file: File) =>
+        answer<{ lines: [number, number][][]; size: [number, number] }>(await fetch(`${ROOT}/outlines`, { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/octet-stream' }, body: file })),
     forget: (upload: string) => call<undefined>('DELETE', `/uploads/${upload}`),
 
     printers: () => call<Printer[]>('GET', '/printers'),

@@ -1,7 +1,7 @@
 // What the server answers; the PHP side is app/Http/Resources and the controllers beside them.
 // What a step may have is generated: steps.ts.
 import type {
-    BlocksStep, BodyStep, ChopStep, FlatStep, GatheredStep, MirrorStep, PointsStep, RingsStep, SeriesStep, ShardsStep, SingleMendStep, StepKind, WanderStep,
+    BentStep, BlocksStep, BodyStep, ChopStep, DrawnStep, FlatStep, GatheredStep, MirrorStep, PointsStep, RingsStep, SeriesStep, ShardsStep, SingleMendStep, StepKind, WanderStep,
 } from './steps'
 
 export type Vector = [number, number, number]
@@ -92,7 +92,7 @@ export type CellsBlade = Any<CellsStep['blade']> & {
 }
 
 /** A step of any kind as the recipe writes it; its types are generated from the schemas of the kinds. */
-export type StepSettings = Omit<Any<StepKind>, 'do' | 'blade'> & { do: StepKind['do']; blade?: FlatOrSeries | CellsBlade | BodyStep['blade'] }
+export type StepSettings = Omit<Any<StepKind>, 'do' | 'blade'> & { do: StepKind['do']; blade?: FlatOrSeries | CellsBlade | BodyStep['blade'] | DrawnStep['blade'] | BentStep['blade'] }
 
 export type Gives = NonNullable<MirrorStep['gives']>
 export type Band = NonNullable<MirrorStep['band']>
@@ -109,6 +109,24 @@ export interface CellsForecast {
     pieces: number
     largest: number | null
     smallest: number | null
+    about: boolean
+    left_out: number
+    /** Lines, six 32-bit floats each, base64. */
+    skin: string
+    inner: string
+}
+
+/** What a cut along drawn lines, or with a bent blade, would make. */
+export interface DrawnForecast {
+    /** That would be left. */
+    pieces: number
+    /** Pieces that are cut at all. */
+    cut: number
+    behind_mm3: number
+    removed_mm3: number
+    ahead_mm3: number
+    /** Ends of lines that lie within a piece: beside them it hangs together. */
+    loose: number
     about: boolean
     left_out: number
     /** Lines, six 32-bit floats each, base64. */

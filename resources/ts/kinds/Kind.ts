@@ -9,6 +9,10 @@ export interface Choice {
     value: string
     text: string
     hint: string
+    /** The key that chooses it. */
+    key: string
+    /** A small drawing: a body and, behind the bar, what happens to it. Paths in a box of 24 by 20. */
+    icon: string
 }
 
 /** A place on a piece that was clicked while the kind asks for one. */
@@ -22,6 +26,8 @@ export interface Click {
 export interface Sides {
     keep: Keep
     lost: { facing: Vector; offset: number }[]
+    /** Only its handle is drawn: the kind draws the blade. */
+    bare?: boolean
 }
 
 /**
@@ -50,6 +56,8 @@ export interface Kind {
     /** Another kind was chosen. */
     left?(): void
     run?(): Promise<void>
+    /** Takes a key before the station does; false leaves it. */
+    key?(event: KeyboardEvent): boolean
 
     /** Other pieces are taken: what is foreseen is asked again. */
     taken?(): void

@@ -12,7 +12,7 @@ import type { Kind } from './Kind'
 export const cells: Kind = {
     id: 'cells',
     station: 'cut',
-    choices: [{ value: 'cells', text: 'Cells', hint: 'Shards, blocks or rings' }],
+    choices: [{ value: 'cells', text: 'Cells', hint: 'Broken into shards, blocks or rings', key: 'x', icon: 'M3 3h18v14H3z|M3 9l7 2 4-8M10 11l2 6M10 11l11 2' }],
     card: CellsCard,
     is: ({ blade }) => blade?.kind === 'cells',
     told(settings, long) {

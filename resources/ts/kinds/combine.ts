@@ -13,7 +13,7 @@ import type { Kind } from './Kind'
 export const combine: Kind = {
     id: 'combine',
     station: 'cut',
-    choices: [{ value: 'combine', text: 'Combine', hint: 'Unite pieces, take some out of others, or keep what they have in common' }],
+    choices: [{ value: 'combine', text: 'Combine', hint: 'Unite pieces, take some out of others, keep what they have in common, or cut with one', key: 'u', icon: 'M2 2h12v11H2z|M10 8h12v10H10z' }],
     card: CombineCard,
     is: (settings) => settings.do === 'unite' || settings.do === 'subtract' || settings.do === 'common' || settings.blade?.kind === 'body',
     told(settings) {

@@ -1,7 +1,9 @@
 import type { StepSettings } from '../api/types'
 import { useBlade } from '../stores/blade'
+import { bent } from './bent'
 import { cells } from './cells'
 import { combine } from './combine'
+import { drawn } from './drawn'
 import type { Kind } from './Kind'
 import { mend } from './mend'
 import { mirror } from './mirror'
@@ -10,7 +12,7 @@ import { planes } from './planes'
 import { place } from './place'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, cells, mirror, place, combine, mend, paint]
+export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

@@ -14,7 +14,7 @@ import type { Kind } from './Kind'
 export const mirror: Kind = {
     id: 'mirror',
     station: 'cut',
-    choices: [{ value: 'mirror', text: 'Mirror', hint: 'A half and its reflection' }],
+    choices: [{ value: 'mirror', text: 'Mirror', hint: 'A half and its reflection', key: 'm', icon: 'M9 3v14H2zM15 3v14h7z|M12 0v3M12 6v3M12 12v3M12 18v2' }],
     card: MirrorCard,
     is: (settings) => settings.do === 'mirror',
     told(settings) {

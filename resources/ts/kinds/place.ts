@@ -32,7 +32,7 @@ function at({ by, times, face, towards, about, degrees }: StepSettings, middle: 
 export const place: Kind = {
     id: 'place',
     station: 'cut',
-    choices: [{ value: 'place', text: 'Place', hint: 'Turn, move or scale pieces, or stand them on a face' }],
+    choices: [{ value: 'place', text: 'Place', hint: 'Turn, move or scale pieces, or stand them on a face', key: 'p', icon: 'M3 9h9v8H3z|M12 9 21 2M16 2h5v5' }],
     card: PlaceCard,
     is: (settings) => settings.do === 'turn' || settings.do === 'move' || settings.do === 'scale',
     told(settings) {

@@ -13,12 +13,15 @@ import type { Kind } from './Kind'
 export const planes: Kind = {
     id: 'planes',
     station: 'cut',
-    choices: [{ value: 'flat', text: 'One', hint: 'One flat blade' }, { value: 'series', text: 'Series', hint: 'Several parallel blades (S)' }],
+    choices: [
+        { value: 'flat', text: 'Flat', hint: 'One flat blade', key: 'o', icon: 'M3 3h18v14H3z|M0 14 24 6' },
+        { value: 'series', text: 'Series', hint: 'Several parallel blades', key: 's', icon: 'M3 3h18v14H3z|M7 1v18M12 1v18M17 1v18' },
+    ],
     card: BladeCard,
     is: ({ blade }) => blade?.kind === 'flat' || blade?.kind === 'series',
     told(settings, long) {
         const b = settings.blade
-        if (!b || b.kind === 'cells' || b.kind === 'body') return settings.do
+        if (b?.kind !== 'flat' && b?.kind !== 'series') return settings.do
         const [x, y, z] = b.facing
         const { turn, tilt } = anglesOf(b.facing.map((c) => c / Math.hypot(x, y, z)) as Vector)
         const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`

@@ -9,7 +9,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
         title: 'Blade',
         keys: [
             ['1 2 3', 'face X, Y, Z'], ['↑ ↓', 'slide by 1 mm; Shift 10, Alt 0.1'], ['← →', 'tilt by 5°; Alt 1°'], [', .', 'turn by 5°; Alt 1°'], ['0', 'to the middle'],
-            ['L', 'draw it as a line across the view'], ['S', 'series of blades, or one'], ['Ctrl Enter', 'cut'], ['Esc', 'leave what is being placed or edited'],
+            ['L', 'lay it through a line across the view'], ['O S E D X', 'flat, series, bent, drawn, cells'], ['M U P', 'mirror, combine, place'], ['Enter, ⌫', 'while a line is drawn: end it, take a corner back'], ['Ctrl Enter', 'cut'], ['Esc', 'leave what is being placed or edited'],
         ],
     },
     {

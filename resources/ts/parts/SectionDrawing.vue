@@ -105,7 +105,10 @@ const ruler = computed(() => {
 <style scoped>
 svg {
     display: block;
-    flex: none;
+    /* It takes what room the numbers leave. */
+    flex: 1 1 70px;
+    min-height: 70px;
+    max-height: 130px;
     width: 100%;
     border: 1px solid var(--rule);
     background: var(--field);

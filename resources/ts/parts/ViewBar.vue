@@ -44,8 +44,8 @@ const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
     right: 0;
     display: flex;
     flex-wrap: wrap;
-    gap: 2px 18px;
-    padding: 9px 14px 7px;
+    gap: 2px 14px;
+    padding: 9px 12px 7px;
     background: color-mix(in srgb, var(--ground) 84%, transparent);
     pointer-events: none;
 }
@@ -56,11 +56,11 @@ const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
 
 .bar span {
     display: inline-flex;
-    gap: 12px;
+    gap: 9px;
 }
 
 .bar .from {
-    gap: 8px;
+    gap: 7px;
     margin-left: auto;
     font-size: 13px;
 }

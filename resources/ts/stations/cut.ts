@@ -1,4 +1,4 @@
-import { current } from '../kinds'
+import { choose, CHOSEN, current } from '../kinds'
 import BladeCard from '../parts/BladeCard.vue'
 import ProfileRail from '../parts/ProfileRail.vue'
 import { useBlade } from '../stores/blade'
@@ -14,6 +14,12 @@ export const cut: Station = {
     key(event) {
         const blade = useBlade()
         const by = event.altKey ? 1 : 5
+        if (current().key?.(event)) return true
+        const kind = CHOSEN.flatMap(({ choices }) => choices).find(({ key }) => key === event.key)
+        if (kind) {
+            choose(kind.value === 'series' && blade.series ? 'flat' : kind.value)
+            return true
+        }
         switch (event.key) {
             case '1':
             case '2':
@@ -38,10 +44,6 @@ export const cut: Station = {
             case 'l':
                 blade.placing = blade.placing === 'line' ? 'none' : 'line'
                 blade.touched()
-                break
-            case 's':
-                blade.kind = 'planes'
-                blade.setSeries(!blade.series)
                 break
             default:
                 return false

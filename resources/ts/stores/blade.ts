@@ -9,7 +9,7 @@ import { anglesOf, dot, facing, moved, reach } from '../view/direction'
 import { title, useProject } from './project'
 
 /** What the next press in the view means, besides turning it. */
-export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place'
+export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place' | 'draw'
 export type Spacing = 'stops' | 'step' | 'parts'
 
 interface State {
@@ -352,7 +352,7 @@ export const useBlade = defineStore('blade', {
             const { blade, keep, kerf, kerf_side: side, edge_mm: edge, catch: reaching } = step.settings
             // A cut within faces stays open, and does not say so.
             const seal = step.settings.do === 'cut' && step.settings.faces ? 'open' : step.settings.seal
-            if (!blade || blade.kind === 'cells' || blade.kind === 'body') return
+            if (blade?.kind !== 'flat' && blade?.kind !== 'series') return
             this.$patch({
                 kind: 'planes',
                 keep: keep ?? 'both', kerf: kerf ?? 0, kerfSide: side ?? 'centre', seal: seal ?? 'lean', edge: edge ?? null, catch: reaching ?? 0,

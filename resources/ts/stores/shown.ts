@@ -9,6 +9,8 @@ export const useShown = defineStore('shown', {
         images: {} as Record<string, number>,
         /** What is written at the handles by which pieces are placed. */
         handles: [] as { at: Vector; name: string; text: string }[],
+        /** What is said beside the pointer while something is drawn. */
+        hint: null as { x: number; y: number; text: string } | null,
         /** Right, up and towards the eye, as the view was last turned. */
         seen: [[1, 0, 0], [0, 0, 1], [0, -1, 0]] as Vector[],
     }),

@@ -88,6 +88,11 @@ export class BladeHandle {
         this.light(this.hot)
     }
 
+    /** Without the sheet and its section. */
+    bare(is: boolean): void {
+        for (const part of [this.sheet, this.edge, this.section]) part.visible = !is
+    }
+
     /** Size is the diagonal of what the blade takes, mm. */
     place(centre: Vector, facing: Vector, turn: number, size: number): void {
         const at = new Vector3(...centre)

@@ -7,7 +7,7 @@ import type { Keep, SectionAnswer, Vector } from '../api/types'
 import { BladeHandle, type Grip } from './BladeHandle'
 import type { Drawn } from './geometry'
 import { identityPicture } from './identity'
-import type { DragGrip, Layer } from './Layer'
+import type { DragGrip, FreeGrip, Layer, Pen, PenAt, Sight } from './Layer'
 import { Marks, type Marked } from './Marks'
 import { dress, numberMaterial, pieceMaterial, shared, type InsideDrawn } from './materials'
 
@@ -22,7 +22,7 @@ export interface ShownPiece {
 }
 
 /** What a press in the view means: turning and picking, or placing something. */
-export type Tool = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place'
+export type Tool = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place' | 'draw'
 
 export interface DrawnLine {
     from: { x: number; y: number }
@@ -54,6 +54,8 @@ export interface BladePose {
     keep: Keep
     /** Further planes ahead of which all is lost. */
     lost?: { facing: Vector; offset: number }[]
+    /** Only the handle is drawn. */
+    bare?: boolean
     shown: boolean
 }
 
@@ -90,7 +92,8 @@ export class View3d {
     private box = new Box3(new Vector3(-1, -1, -1), new Vector3(1, 1, 1))
     private pose: BladePose | null = null
     private held: { grip: Grip; from: number; pose: BladePose } | null = null
-    private dragging: { grip: DragGrip; from: number } | null = null
+    private dragging: { grip: DragGrip; from: number } | { grip: FreeGrip } | null = null
+    private penIsDown = false
     private pressed: { x: number; y: number } | null = null
     private wanted = false
     private gone = false
@@ -252,6 +255,7 @@ export class View3d {
         this.pose = pose
         this.blade.group.visible = pose.shown
         this.blade.place(pose.centre, pose.facing, pose.turn, pose.size)
+        this.blade.bare(pose.bare ?? false)
         const [x, y, z] = pose.facing
         shared.fade.value = new Vector4(x, y, z, x * pose.centre[0] + y * pose.centre[1] + z * pose.centre[2])
         shared.alsoFade.value = [0, 1].map((k) => {
@@ -265,6 +269,7 @@ export class View3d {
     setTool(tool: Tool): void {
         this.tool = tool
         this.drawing = null
+        this.penIsDown = false
         this.controls.enableRotate = tool !== 'line'
         this.renderer.domElement.style.cursor = tool === 'none' ? 'default' : 'crosshair'
     }
@@ -341,6 +346,36 @@ export class View3d {
 
     isParallel(): boolean {
         return this.parallel
+    }
+
+    /** How one looks now. A view along an axis is a hair off it: what is as good as that is meant so. */
+    sight(): Sight {
+        if (!this.parallel) return { eye: this.camera.position.toArray().map((c) => Math.round(c * 1e4) / 1e4 + 0) as Vector }
+        const along = this.controls.target.clone().sub(this.camera.position).normalize().toArray()
+        return { along: along.map((c) => (Math.abs(c) < 2e-4 ? 0 : Math.abs(c) > 1 - 1e-7 ? Math.sign(c) : Math.round(c * 1e6) / 1e6)) as Vector }
+    }
+
+    private pen(): Pen | null {
+        if (this.tool !== 'draw') return null
+        for (const layer of this.layers) {
+            const pen = layer.pen?.()
+            if (pen) return pen
+        }
+        return null
+    }
+
+    private penAt(event: PointerEvent, pen: Pen): PenAt | null {
+        const bounds = this.renderer.domElement.getBoundingClientRect()
+        const on = pen.plane()
+        const facing = on ? new Vector3(...on.facing).normalize() : this.camera.getWorldDirection(new Vector3())
+        const place = this.ray(event).ray.intersectPlane(new Plane().setFromNormalAndCoplanarPoint(facing, on ? new Vector3(...on.at) : this.controls.target), new Vector3())
+        return place && { x: event.clientX - bounds.left, y: event.clientY - bounds.top, place: place.toArray() as Vector, isOver: this.pieceAt(event) !== null }
+    }
+
+    /** Where the pointer meets the plane of a grip. */
+    private placeAt(event: PointerEvent, grip: FreeGrip): Vector | null {
+        const plane = new Plane().setFromNormalAndCoplanarPoint(new Vector3(...grip.facing).normalize(), new Vector3(...grip.at))
+        return (this.ray(event).ray.intersectPlane(plane, new Vector3())?.toArray() as Vector | undefined) ?? null
     }
 
     setParallel(on: boolean): void {
@@ -475,7 +510,7 @@ export class View3d {
         return null
     }
 
-    private dragGripAt(event: PointerEvent): DragGrip | null {
+    private dragGripAt(event: PointerEvent): DragGrip | FreeGrip | null {
         const grips = this.layers.flatMap((layer) => layer.grips?.() ?? [])
         if (!grips.length) return null
         const ray = this.ray(event)
@@ -547,6 +582,15 @@ export class View3d {
             this.drawing = { x: event.clientX - bounds.left, y: event.clientY - bounds.top }
             return
         }
+        const pen = this.pen()
+        if (pen) {
+            event.stopImmediatePropagation()
+            this.renderer.domElement.setPointerCapture(event.pointerId)
+            this.penIsDown = true
+            const at = this.penAt(event, pen)
+            if (at) pen.down(at)
+            return
+        }
         if (this.tool !== 'none') {
             this.pressed = { x: event.clientX, y: event.clientY }
             return
@@ -555,7 +599,7 @@ export class View3d {
         if (drag) {
             event.stopImmediatePropagation()
             this.renderer.domElement.setPointerCapture(event.pointerId)
-            this.dragging = { grip: drag, from: this.alongLine(event, drag.at, drag.along) }
+            this.dragging = 'along' in drag ? { grip: drag, from: this.alongLine(event, drag.at, drag.along) } : { grip: drag }
             drag.taken()
             return
         }
@@ -578,8 +622,19 @@ export class View3d {
             return
         }
         if (this.dragging) {
-            const { grip, from } = this.dragging
-            grip.dragged(this.alongLine(event, grip.at, grip.along) - from)
+            if ('from' in this.dragging) {
+                const { grip, from } = this.dragging
+                grip.dragged(this.alongLine(event, grip.at, grip.along) - from)
+            } else {
+                const to = this.placeAt(event, this.dragging.grip)
+                if (to) this.dragging.grip.placed(to)
+            }
+            return
+        }
+        const pen = this.pen()
+        if (pen && (this.penIsDown || !event.buttons)) {
+            const at = this.penAt(event, pen)
+            if (at) pen.move(at, this.penIsDown)
             return
         }
         if (!this.held) {
@@ -610,6 +665,13 @@ export class View3d {
         }
         if (this.dragging) {
             this.dragging = null
+            return
+        }
+        if (this.penIsDown) {
+            this.penIsDown = false
+            const pen = this.pen()
+            const at = pen && this.penAt(event, pen)
+            if (at) pen.up(at)
             return
         }
         if (this.held) {
