@@ -14,6 +14,9 @@ final readonly class Space
     /** How far before and behind the body the cells reach, as a share of its depth. */
     private const BEYOND = 0.25;
 
+    /** Depth of what is divided, at least: as a share of its width, or of its distance from the eye. */
+    private const LEAST = 0.01;
+
     /**
      * @param  list<int>  $sides  of each shard of the complex: 1 ahead, −1 behind, 0 for what is removed
      * @param  int  $loose  ends of lines from which no way leads past the body: beside them it hangs together
@@ -33,7 +36,9 @@ final readonly class Space
      */
     public static function of(Division $division, array $sides, Sight $sight, float $nearest, float $farthest, ?float $floor, int $loose): self
     {
-        $depth = max($farthest - $nearest, 1e-6 * max(abs($farthest), abs($nearest)));
+        // A sheet that is looked at squarely has no depth of its own.
+        $us = array_column($division->points, 0);
+        $depth = max($farthest - $nearest, $sight->eye === null && $us !== [] ? self::LEAST * (max($us) - min($us)) : self::LEAST * $farthest);
         $front = $sight->eye === null ? min($nearest, $floor ?? $nearest) - self::BEYOND * $depth : 0.5 * min($nearest, $floor ?? $nearest);
         $back = $farthest + self::BEYOND * $depth;
         $levels = $floor !== null && $floor < $back ? [$front, $floor, $back] : [$front, $back];

@@ -30,12 +30,12 @@ test('every main view passes an accessibility run, by day and by night', async (
         await expect(page.getByRole('slider', { name: 'Stop 1' })).toBeVisible()
         await settled(page)
         await sound(page, `${theme}, series and lineage`)
-        await page.getByRole('radio', { name: 'One', exact: true }).click()
+        await page.getByRole('radio', { name: 'Flat', exact: true }).click()
         await page.getByRole('tab', { name: 'Check' }).click()
         await expect(page.locator('[data-part=soundness]')).toHaveText(/^Sound/)
         await sound(page, `${theme}, Check`)
         await page.getByRole('tab', { name: 'Cut' }).click()
-        for (const kind of ['Cells', 'Mirror', 'One']) {
+        for (const kind of ['Bent', 'Drawn', 'Cells', 'Mirror', 'Flat']) {
             await page.getByRole('radio', { name: kind, exact: true }).click()
             await settled(page)
             await sound(page, `${theme}, ${kind}`)

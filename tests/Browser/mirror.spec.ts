@@ -4,7 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { card, field, folder, pieces, project, sentence, stl, type } from './helpers'
 
-const kind = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'Blades' }).getByRole('radio', { name }).click()
+const kind = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'What to do' }).getByRole('radio', { name }).click()
 const choose = (page: Page, group: string, name: string) => page.getByRole('radiogroup', { name: group, exact: true }).getByRole('radio', { name, exact: true }).click()
 
 async function mirror(page: Page, says: string | RegExp): Promise<void> {

@@ -13,7 +13,7 @@ async function fiveParts(page: Page, name: string): Promise<void> {
     await page.getByLabel('Equal parts, parts').press('Enter')
     await expect(sentence(page)).toHaveText('Cuts 1 piece into 5 equal parts each, keeps all, sealed.')
     await cut(page, '5 pieces, all watertight')
-    await page.getByRole('radio', { name: 'One', exact: true }).click()
+    await page.getByRole('radio', { name: 'Flat', exact: true }).click()
     await page.keyboard.press('3')
 }
 

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { inflateSync } from 'node:zlib'
 import { card, field, folder, pieces, project, sentence, stl, type, viewBox, still } from './helpers'
 
-const kind = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'Blades' }).getByRole('radio', { name }).click()
+const kind = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'What to do' }).getByRole('radio', { name }).click()
 const count = async (page: Page) => Number((await page.locator('[data-number=pieces]').innerText()).replace(/\D/g, ''))
 
 async function shatter(page: Page, button: string | RegExp = 'Shatter'): Promise<void> {

@@ -54,7 +54,7 @@ final class Steps
             'parts' => ['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [0, 1, 0], 'parts' => 4], 'of' => ['*'], 'seal' => 'open'],
             'drawn' => ['do' => 'cut', 'blade' => ['kind' => 'drawn', 'shape' => 'stroke', 'points' => [[-90, 0, 2], [0, 0, 6], [90, 0, -3]], 'along' => [0, 1, 0], 'smooth' => true], 'of' => ['*'], 'keep' => 'both', 'kerf' => 0.3],
             'outlines from an eye' => ['do' => 'cut', 'blade' => ['kind' => 'drawn', 'shape' => 'outline', 'lines' => [[[-9, -200, -9], [9, -200, -9], [9, -200, 9], [-9, -200, 9]], [[-2, -200, -2], [2, -200, -2], [0, -200, 2]]], 'eye' => [0, -400, 0]], 'of' => ['*']],
-            'down to a depth' => ['do' => 'cut', 'blade' => ['kind' => 'drawn', 'shape' => 'outline', 'points' => [[-8, -8, 12], [8, -8, 12], [8, 8, 12], [-8, 8, 12]], 'along' => [0, 0, -1], 'depth_mm' => 9], 'of' => ['*'], 'keep' => 'ahead'],
+            'down to a depth' => ['do' => 'cut', 'blade' => ['kind' => 'drawn', 'shape' => 'outline', 'points' => [[12, -8, 12], [28, -8, 12], [28, 8, 12], [12, 8, 12]], 'along' => [0, 0, -1], 'depth_mm' => 9], 'of' => ['*'], 'keep' => 'ahead'],
             'grid' => ['do' => 'cut', 'blade' => ['kind' => 'drawn', 'shape' => 'grid', 'lines' => [[[-90, 0, 5], [90, 0, 5]], [[3, 0, -90], [2, 0, 90]]], 'along' => [0, 1, 0]], 'of' => ['*']],
             'bent' => ['do' => 'cut', 'blade' => ['kind' => 'bent', 'through' => [0, 0, 1], 'facing' => [0, 0, 1], 'along' => [0, 1, 0], 'profile' => [[-20, 0], [0, 4], [12, -3]], 'smooth' => false], 'of' => ['*'], 'keep' => 'behind'],
             'score' => ['do' => 'score', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]], 'of' => ['*']],

@@ -8,7 +8,7 @@ import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { DrawnLines } from '../view/DrawnLines'
 import { smooth, type Flat } from '../view/lines'
-import { parting } from './drawn'
+import { handles, parting } from './drawn'
 import type { Kind } from './Kind'
 
 /** A flat blade whose edge has corners. */
@@ -81,6 +81,7 @@ export const bent: Kind = {
         }, { immediate: true })
         watch(corners, (now) => {
             lines.setCorners(now)
+            if (active()) useShown().handles = handles(now?.at)
             view.redraw()
         }, { immediate: true })
         parting(view, () => (free.value ? bent.forecast : null))

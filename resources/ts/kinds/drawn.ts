@@ -80,6 +80,7 @@ export const drawn: Kind = {
         }, { immediate: true })
         watch(corners, (now) => {
             lines.setCorners(now)
+            if (active()) useShown().handles = handles(now?.at)
             view.redraw()
         }, { immediate: true })
         watch(() => (active() ? drawn.pointer : null), (now) => { useShown().hint = now && { x: now.x, y: now.y, text: now.says } })
@@ -103,6 +104,9 @@ function curve(line: Vector[], isSmooth: boolean, closed: boolean): Vector[] {
     const through = isSmooth ? smooth(line, closed) : line
     return closed && !isSmooth && line.length ? [...through, line[0]] : through
 }
+
+/** Marks on the page where corners are taken hold of. */
+export const handles = (corners: Vector[] = []) => corners.slice(0, 20).map((at, k) => ({ at, name: `corner-${k + 1}`, text: '' }))
 
 /** The lines along which the skin will part, as they are foreseen. */
 export function parting(view: View3d, forecast: () => { skin: string; inner: string } | null): void {

@@ -1,5 +1,6 @@
 import type { StepSettings } from '../api/types'
 import { useBlade } from '../stores/blade'
+import { useShown } from '../stores/shown'
 import { bent } from './bent'
 import { cells } from './cells'
 import { combine } from './combine'
@@ -28,5 +29,8 @@ export function choose(choice: string): void {
     useBlade().placing = 'none'
     const now = CHOSEN.find((kind) => kind.choices.some(({ value }) => value === choice))
     now?.choose?.(choice)
-    if (before !== now) before.left?.()
+    if (before !== now) {
+        useShown().handles = []
+        before.left?.()
+    }
 }

@@ -286,6 +286,8 @@ export class View3d {
 
     /** Right, up and towards the eye. */
     directions(): Vector[] {
+        // It is not this camera that draws while the view is parallel.
+        this.camera.updateMatrixWorld()
         const round = (v: Vector3) => v.toArray().map((c) => Math.round(c * 1e6) / 1e6 + 0) as Vector
         return [0, 1, 2].map((k) => round(new Vector3().setFromMatrixColumn(this.camera.matrixWorld, k)))
     }

@@ -1,0 +1,219 @@
+import { expect, test, type Page } from '@playwright/test'
+import { execFileSync } from 'node:child_process'
+import { readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { cut, dragArrow, folder, look, pieces, project, sentence, still, stl, type, viewBox } from './helpers'
+
+// Requests that are under way when interception begins may be lost: so it is on from the beginning.
+test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
+test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
+
+const hint = (page: Page) => page.locator('[data-part=hint]')
+const choose = (page: Page, name: string) => page.getByRole('radiogroup', { name: 'What to do' }).getByRole('radio', { name, exact: true }).click()
+
+/** Draws by hand through places of the view, counted from its middle. */
+async function drawn(page: Page, places: [number, number][], letsGo = true): Promise<void> {
+    const view = await viewBox(page)
+    const at = ([x, y]: [number, number]) => [view.cx + x, view.cy + y] as const
+    await page.mouse.move(...at(places[0]))
+    await page.mouse.down()
+    for (const place of places.slice(1)) await page.mouse.move(...at(place), { steps: 12 })
+    if (letsGo) await page.mouse.up()
+}
+
+async function pressed(page: Page, places: [number, number][]): Promise<void> {
+    const view = await viewBox(page)
+    for (const [x, y] of places) {
+        await page.mouse.click(view.cx + x, view.cy + y)
+        // Two presses within a third of a second at one place would be the end.
+        await page.waitForTimeout(50)
+    }
+}
+
+/** Volumes here, and of the same recipe run by the command line. */
+async function replayed(page: Page, kind: string, name: string): Promise<[number[], number[]]> {
+    const out = folder()
+    const id = /project\/(\d+)/.exec(page.url())?.[1]
+    writeFileSync(join(out, 'recipe.json'), await (await page.request.get(`/api/v1/projects/${id}/recipe.json`)).body())
+    writeFileSync(join(out, `${name}.stl`), stl(kind))
+    execFileSync('bin/isotome', ['run', join(out, 'recipe.json'), join(out, `${name}.stl`), '--out', join(out, 'pieces')])
+    const here = (await (await page.request.get(`/api/v1/projects/${id}`)).json()) as { pieces: { name: string; volume: number; spent: boolean }[] }
+    const there = JSON.parse(readFileSync(join(out, 'pieces', 'manifest.json'), 'utf8')) as { pieces: { volume_mm3: number }[] }
+    const sorted = (list: number[]) => list.sort((a, b) => a - b)
+    return [sorted(here.pieces.filter((piece) => !piece.spent).map((piece) => piece.volume)), sorted(there.pieces.map((piece) => piece.volume_mm3))]
+}
+
+async function sameOnCommandLine(page: Page, kind: string, name: string): Promise<number[]> {
+    const [here, there] = await replayed(page, kind, name)
+    expect(there.length).toBe(here.length)
+    // Files hold 32-bit floats.
+    here.forEach((volume, k) => expect(Math.abs(there[k] - volume)).toBeLessThan(1e-4 * volume + 1e-3))
+    return here
+}
+
+test('a line is drawn by hand, its corners are dragged, it is cut, edited and replayed', async ({ page }) => {
+    await project(page, 'post', 'stroked post')
+    await look(page, 'front')
+    await choose(page, 'Drawn')
+    await expect(sentence(page)).toHaveText('Draw a line across the pieces, by hand or corner by corner.')
+    await expect(page.getByText('Draw by hand, or press corner by corner')).toBeVisible()
+    // Over the piece it says where to begin; beside it, that one may.
+    const view = await viewBox(page)
+    await page.mouse.move(view.cx, view.cy)
+    await expect(hint(page)).toHaveText('begin beside the piece, or go round and close')
+    await drawn(page, [[-300, 10], [-100, -20]], false)
+    await expect(hint(page)).toHaveText('lead it out, or back to its beginning')
+    await page.mouse.move(view.cx + 300, view.cy + 10, { steps: 12 })
+    await expect(hint(page)).toHaveText('let go: the line ends here')
+    await page.mouse.up()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the line into 2 pieces.')
+    await expect(page.locator('[data-number=pieces]')).toHaveText('2')
+    const ahead = page.locator('[data-side=ahead] dd')
+    const before = await ahead.textContent()
+    // A corner within the piece is dragged up: less is ahead.
+    await dragArrow(page, 'corner-2', { x: 0, y: 0 }, 0, -25)
+    await expect(ahead).not.toHaveText(before ?? '')
+    await cut(page, '2 pieces')
+    await expect(pieces(page)).toHaveCount(2)
+    const [one] = await sameOnCommandLine(page, 'post', 'stroked-post')
+
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Cut along a line')
+    await page.getByRole('button', { name: 'Edit step 1' }).click()
+    await page.getByText('smooth', { exact: true }).click()
+    await type(page, 'Kerf, mm', '2')
+    await expect(sentence(page)).toContainText('removes 2.0 mm along it. Runs step 1 and what follows it again.')
+    await page.getByRole('button', { name: 'Run again' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('kerf 2')
+    const [less] = await sameOnCommandLine(page, 'post', 'stroked-post')
+    expect(less).toBeLessThan(one)
+})
+
+test('a line that ends within is told so, and completed corner by corner', async ({ page }) => {
+    await project(page, 'post', 'short post')
+    await look(page, 'front')
+    await choose(page, 'Drawn')
+    await pressed(page, [[-300, 0], [0, 20]])
+    await page.keyboard.press('Enter')
+    await expect(sentence(page)).toHaveText('The line ends within the pieces, which hang together beside the end: lead it out, or back to where it began.')
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeDisabled()
+    await page.getByRole('button', { name: 'draw anew' }).click()
+    await pressed(page, [[-300, 0], [0, 20], [40, 90]])
+    // One corner too many goes.
+    await page.keyboard.press('Backspace')
+    await pressed(page, [[300, -10]])
+    await page.keyboard.press('Enter')
+    await expect(page.getByRole('button', { name: '3 corners' })).toBeVisible()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the line into 2 pieces.')
+    // The same by numbers alone.
+    await page.getByRole('button', { name: '3 corners' }).click()
+    await type(page, 'Corner 2 up, mm', '4')
+    await page.getByRole('button', { name: 'Add a corner after 2' }).click()
+    await expect(page.getByRole('button', { name: '4 corners' })).toBeVisible()
+    await cut(page, '2 pieces')
+    await sameOnCommandLine(page, 'post', 'short-post')
+})
+
+test('an outline closes near its beginning, is cut out down to a depth, and kept alone', async ({ page }) => {
+    await project(page, 'post', 'pocket post')
+    await look(page, 'top')
+    await choose(page, 'Drawn')
+    await pressed(page, [[-60, -50], [60, -50], [60, 50], [-60, 50]])
+    const view = await viewBox(page)
+    await page.mouse.move(view.cx - 57, view.cy - 48)
+    await expect(hint(page)).toHaveText('closes here')
+    await page.mouse.down()
+    await page.mouse.up()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the outline into 2 pieces.')
+    await page.getByRole('radiogroup', { name: 'Keep' }).getByRole('radio', { name: 'Within' }).click()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the outline into 1 piece, keeps what is within.')
+    await page.getByRole('radiogroup', { name: 'Keep' }).getByRole('radio', { name: 'Both' }).click()
+    await cut(page, '2 pieces')
+    const [small, large] = await sameOnCommandLine(page, 'post', 'pocket-post')
+    expect(small + large).toBeCloseTo(24000, 2)
+
+    // Drawn by hand, round and back.
+    await page.keyboard.press('Control+z')
+    await expect(pieces(page)).toHaveCount(1)
+    await page.getByRole('button', { name: 'draw in the view' }).click()
+    await drawn(page, [[-60, 0], [0, -50], [60, 0], [0, 50], [-58, 3]])
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the outline into 2 pieces.')
+})
+
+test('a grid, and letters of an SVG file', async ({ page }) => {
+    await project(page, 'post', 'lettered post')
+    await look(page, 'top')
+    await choose(page, 'Drawn')
+    await page.getByRole('radio', { name: 'Grid', exact: true }).click()
+    await type(page, 'Columns', '3')
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the lines into 6 pieces.')
+    await cut(page, '6 pieces')
+    const grid = await sameOnCommandLine(page, 'post', 'lettered-post')
+    grid.forEach((volume) => expect(volume).toBeCloseTo(4000, 1))
+    await page.keyboard.press('Control+z')
+    await expect(pieces(page)).toHaveCount(1)
+
+    await page.getByRole('radio', { name: 'From a file' }).click()
+    await expect(sentence(page)).toHaveText('Choose an SVG file with outlines or letters.')
+    const svg = join(folder(), 'letters.svg')
+    // An L and an O, millimetres.
+    writeFileSync(svg, '<svg xmlns="http://www.w3.org/2000/svg" width="24mm" height="12mm" viewBox="0 0 24 12"><path d="M0 0h3v9h5v3H0z"/><path d="M12 0h10v12H12z M15 3h4v6h-4z"/></svg>')
+    await page.getByLabel('SVG file').setInputFiles(svg)
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the outline into 4 pieces.')
+    await expect(page.getByText('letters.svg · 3 outlines')).toBeVisible()
+    await page.getByRole('radiogroup', { name: 'Keep' }).getByRole('radio', { name: 'Within' }).click()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the outline into 2 pieces, keeps what is within.')
+    await cut(page, '2 pieces')
+    const letters = await sameOnCommandLine(page, 'post', 'lettered-post')
+    expect(letters[0]).toBeCloseTo(20 * (27 + 24), 1)
+    expect(letters[1]).toBeCloseTo(20 * (120 - 24), 1)
+    // What is no drawing is refused in a sentence.
+    writeFileSync(svg, 'a heron')
+    await page.getByLabel('SVG file').setInputFiles(svg)
+    await expect(page.getByText('The file is no SVG drawing; save it as plain SVG.')).toBeVisible()
+})
+
+test('a blade is bent by numbers and by hand, told when it crosses itself, and edited', async ({ page }) => {
+    await project(page, 'post', 'bent post')
+    await page.keyboard.press('e')
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece into 2 pieces, keeps both sides. Drag a corner to bend it.')
+    await look(page, 'front')
+    await page.getByRole('button', { name: '3 corners' }).click()
+    await type(page, 'Corner 2 high, mm', '6')
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece into 2 pieces, keeps both sides.')
+    // From (−10, 3) by (0, 6) to (10, 0) and straight on.
+    await type(page, 'Corner 1 high, mm', '3')
+    await expect(page.locator('[data-side=behind] dd')).not.toHaveText('12.0 cm³')
+    await type(page, 'Corner 3 across, mm', '-20')
+    await expect(sentence(page)).toContainText('crosses itself')
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeDisabled()
+    await type(page, 'Corner 3 across, mm', '10')
+    await still(page)
+    // The middle of an edge becomes a corner.
+    await dragArrow(page, 'corner-4', { x: 0, y: 0 }, 0, 30)
+    await expect(page.getByRole('button', { name: '4 corners' })).toBeVisible()
+    await expect(page.getByRole('button', { name: 'Cut', exact: true })).toBeEnabled()
+    await cut(page, '2 pieces')
+    const volumes = await sameOnCommandLine(page, 'post', 'bent-post')
+    expect(volumes[0] + volumes[1]).toBeCloseTo(24000, 2)
+
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Cut bent, 4 corners')
+    await page.getByRole('button', { name: 'Edit step 1' }).click()
+    await page.getByText('smooth', { exact: true }).click()
+    await page.getByRole('radiogroup', { name: 'Keep' }).getByRole('radio', { name: 'Behind' }).click()
+    await expect(sentence(page)).toContainText('keeps what is behind. Runs step 1 and what follows it again.')
+    await page.getByRole('button', { name: 'Run again' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('behind')
+    const [kept] = await sameOnCommandLine(page, 'post', 'bent-post')
+    expect(kept).toBeLessThan(24000)
+})
+
+test('a kind is one key away', async ({ page }) => {
+    await project(page, 'post', 'keyed post')
+    const chosen = page.getByRole('radiogroup', { name: 'What to do' }).locator('[aria-checked=true]')
+    for (const [key, name] of [['d', 'Drawn'], ['x', 'Cells'], ['m', 'Mirror'], ['u', 'Combine'], ['p', 'Place'], ['e', 'Bent'], ['s', 'Series'], ['s', 'Flat'], ['d', 'Drawn'], ['o', 'Flat']]) {
+        await page.keyboard.press(key)
+        await expect(chosen).toHaveText(name)
+    }
+})
