@@ -14,7 +14,7 @@ use Isotome\Mesh\Mesh;
  *
  * A stroke's left side, seen by who draws, is ahead, its right side behind. What an outline goes round lies behind, the rest ahead.
  */
-final readonly class DrawnBlade
+final readonly class DrawnBlade implements Dividing
 {
     /** Corners of all lines together. */
     public const MOST_CORNERS = 5000;

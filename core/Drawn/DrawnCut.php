@@ -16,7 +16,7 @@ use Isotome\Mesh\TriangleAreas;
 use Isotome\Mesh\Volume;
 
 /**
- * Cuts a body along what was drawn across the view.
+ * Cuts a body along what was drawn across the view, or with another blade that divides space.
  *
  * Guarantees: from a watertight body every piece is watertight; without a kerf, neighbours have the same triangles (turned over) where they part; nothing is lost but the kerf. Where a line ends
  * within the body it parts nothing and leaves no trace.
@@ -32,7 +32,7 @@ final class DrawnCut
      * @param  bool  $isSheet  an open surface, which is divided and nothing closed
      * @return Outcome|null null when nothing is cut
      */
-    public static function of(Mesh $mesh, DrawnBlade $blade, int $tag, ?Closure $progress = null, bool $isSheet = false): ?Outcome
+    public static function of(Mesh $mesh, Dividing $blade, int $tag, ?Closure $progress = null, bool $isSheet = false): ?Outcome
     {
         $near = NearOrigin::of($mesh);
         if ($near !== null) {
@@ -92,12 +92,15 @@ final class DrawnCut
      * @param  Closure(float): mixed  $progress
      * @return array{list<array{int, Mesh}>, bool} sides and parts, and whether outlines did not cross
      */
-    private static function divided(Mesh $body, DrawnBlade $blade, int $tag, Closure $progress, bool $isSheet): array
+    private static function divided(Mesh $body, Dividing $blade, int $tag, Closure $progress, bool $isSheet): array
     {
         for ($attempt = 0; ; $attempt++) {
             $progress(0.05);
             try {
                 $space = $blade->space($body, $attempt);
+                if ($space === null) {
+                    return [[[1, $body]], true];
+                }
                 $overlay = Overlay::of($body, $space->complex, isSkinOnly: $isSheet);
                 $progress(0.6);
                 [$parts, $unsound] = Shards::of($body, $space->complex, $overlay, $tag, ! $isSheet);

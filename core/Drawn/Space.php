@@ -21,10 +21,10 @@ final readonly class Space
      * @param  list<int>  $sides  of each shard of the complex: 1 ahead, −1 behind, 0 for what is removed
      * @param  int  $loose  ends of lines from which no way leads past the body: beside them it hangs together
      */
-    private function __construct(
+    public function __construct(
         public Complex $complex,
         public array $sides,
-        public int $loose,
+        public int $loose = 0,
     ) {
     }
 
@@ -42,17 +42,32 @@ final readonly class Space
         $front = $sight->eye === null ? min($nearest, $floor ?? $nearest) - self::BEYOND * $depth : 0.5 * min($nearest, $floor ?? $nearest);
         $back = $farthest + self::BEYOND * $depth;
         $levels = $floor !== null && $floor < $back ? [$front, $floor, $back] : [$front, $back];
+        [$label, $of] = self::labels($division, $sides, count($levels) === 3);
+        $count = count($division->points);
 
+        return new self(self::stacked($division->points, $division->polygons, $sight, array_map(static fn (float $w): array => array_fill(0, $count, $w), $levels), $label), $of, $loose);
+    }
+
+    /**
+     * Polygons of a page carried along the sight, in layers one behind the other.
+     *
+     * @param  list<array{float, float}>  $points
+     * @param  list<list<int>>  $polygons
+     * @param  list<list<float>>  $levels  distances of all points, from the foremost surface to the backmost; between two that bound a layer a polygon has flat faces
+     * @param  list<int>  $label  of the polygons of each layer, the foremost layer first
+     */
+    public static function stacked(array $points, array $polygons, Sight $sight, array $levels, array $label): Complex
+    {
         $xyz = [];
-        foreach ($levels as $w) {
-            foreach ($division->points as [$u, $v]) {
-                array_push($xyz, ...$sight->place($u, $v, $w));
+        foreach ($levels as $distances) {
+            foreach ($points as $n => [$u, $v]) {
+                array_push($xyz, ...$sight->place($u, $v, $distances[$n]));
             }
         }
-        $points = count($division->points);
-        $cells = count($division->polygons);
+        $count = count($points);
+        $cells = count($polygons);
         $edges = [];
-        foreach ($division->polygons as $n => $polygon) {
+        foreach ($polygons as $n => $polygon) {
             $p = $polygon[count($polygon) - 1];
             foreach ($polygon as $q) {
                 $edges[$p << 32 | $q] = $n;
@@ -61,8 +76,8 @@ final readonly class Space
         }
         $loops = $behind = $ahead = [];
         for ($level = 0; $level + 1 < count($levels); $level++) {
-            $near = $level * $points;
-            $far = $near + $points;
+            $near = $level * $count;
+            $far = $near + $count;
             foreach ($edges as $key => $n) {
                 [$p, $q] = [$key >> 32, $key & 0xFFFFFFFF];
                 $other = $edges[$q << 32 | $p] ?? -1;
@@ -75,20 +90,20 @@ final readonly class Space
                 $ahead[] = $other < 0 ? -1 : $other + $level * $cells;
             }
         }
-        foreach ($levels as $level => $_) {
-            foreach ($division->polygons as $n => $polygon) {
-                $isLast = $level === count($levels) - 1;
-                $loop = array_map(static fn (int $p): int => $p + $level * $points, $polygon);
-                // Towards who looks; the last ones away.
-                $loops[] = $isLast ? array_reverse($loop) : $loop;
-                $behind[] = $n + ($isLast ? $level - 1 : $level) * $cells;
-                $ahead[] = $level === 0 || $isLast ? -1 : $n + ($level - 1) * $cells;
+        // Between the layers, looking towards who looks. Before the first and behind the last is no body.
+        for ($level = 1; $level + 1 < count($levels); $level++) {
+            foreach ($polygons as $n => $polygon) {
+                $loop = [];
+                foreach ($polygon as $p) {
+                    $loop[] = $p + $level * $count;
+                }
+                $loops[] = $loop;
+                $behind[] = $n + $level * $cells;
+                $ahead[] = $n + ($level - 1) * $cells;
             }
         }
 
-        [$label, $of] = self::labels($division, $sides, count($levels) === 3);
-
-        return new self(new Complex($xyz, $loops, $behind, $ahead, $label), $of, $loose);
+        return new Complex($xyz, $loops, $behind, $ahead, $label);
     }
 
     /**

@@ -13,6 +13,7 @@ final class Kinds
     /** @var list<class-string<Step>> */
     public const ALL = [
         Kind\FlatStep::class,
+        Kind\RoughStep::class,
         Kind\FacesStep::class,
         Kind\ScoreStep::class,
         Kind\SeriesStep::class,

@@ -217,3 +217,26 @@ test('a kind is one key away', async ({ page }) => {
         await expect(chosen).toHaveText(name)
     }
 })
+
+test('a flat cut is made rough, with a kerf, edited and replayed', async ({ page }) => {
+    await project(page, 'post', 'rough post')
+    await page.getByLabel('Rough', { exact: true }).check()
+    await type(page, 'Grain height, mm', '2')
+    await type(page, 'Grain size, mm', '6')
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece, keeps both sides, rough by up to 2.0 mm.')
+    await expect(page.getByText('by its own surface')).toBeVisible()
+    await cut(page, '2 pieces')
+    const volumes = await sameOnCommandLine(page, 'post', 'rough-post')
+    expect(volumes[0] + volumes[1]).toBeCloseTo(24000, 2)
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('rough 2')
+    await page.getByRole('button', { name: 'Edit step 1' }).click()
+    await type(page, 'Grain seed', '9')
+    await type(page, 'Kerf, mm', '1')
+    await expect(sentence(page)).toContainText('removes 1 mm between, rough by up to 2.0 mm. Runs step 1 and what follows it again.')
+    await page.getByRole('button', { name: 'Run again' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('kerf 1')
+    const apart = await sameOnCommandLine(page, 'post', 'rough-post')
+    // As much as a flat blade of that width removes from 40 by 30.
+    expect(apart[0] + apart[1]).toBeCloseTo(24000 - 1200, 1)
+})

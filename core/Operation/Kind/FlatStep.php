@@ -18,7 +18,7 @@ final class FlatStep extends BladeStep
 
     public static function form(): array
     {
-        return ['do' => ['cut'], 'blade.kind' => ['flat'], 'faces' => false];
+        return ['do' => ['cut'], 'blade.kind' => ['flat'], 'faces' => false, 'grain' => false];
     }
 
     public static function group(): string

@@ -5,6 +5,7 @@ export interface RecipeOfIsotomeVersion1 {
     units?: 'mm' | 'cm' | 'm' | 'in'
     steps: (
         | FlatStep
+        | RoughStep
         | FacesStep
         | ScoreStep
         | SeriesStep
@@ -83,6 +84,79 @@ export interface FlatStep {
      * Vertices this near to the blade are taken onto it; in the recipe's unit
      */
     catch?: number
+}
+/**
+ * A cut with a rough blade
+ */
+export interface RoughStep {
+    do: 'cut'
+    blade: {
+        kind: 'flat'
+        /**
+         * A place on the blade; in the recipe's unit
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        through: [number, number, number]
+        /**
+         * Its facing, of any length
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        facing: [number, number, number]
+    }
+    /**
+     * The roughness of its surface
+     */
+    grain: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * What stays: both sides, or one of them
+     */
+    keep?: 'both' | 'ahead' | 'behind'
+    /**
+     * Width of material that is removed; in the recipe's unit
+     */
+    kerf?: number
+    /**
+     * The side of the blade that the kerf is taken from
+     */
+    kerf_side?: 'centre' | 'ahead' | 'behind'
 }
 /**
  * A cut with a flat blade, within picked faces only
@@ -1159,6 +1233,7 @@ export interface BodyStep {
 
 export type StepKind =
     | FlatStep
+    | RoughStep
     | FacesStep
     | ScoreStep
     | SeriesStep

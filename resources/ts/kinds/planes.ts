@@ -32,7 +32,7 @@ export const planes: Kind = {
         if (b.stops) return `${what} at ${long['blade.stops'] ?? b.stops.length} stops, ${facing}${wander}`
         if (b.step) return `${what} every ${number(b.step, 1)} mm, ${b.count} times, ${facing}${wander}`
         const place = b.through ? dot(b.through, b.facing) / Math.hypot(x, y, z) : 0
-        const more = [settings.keep && settings.keep !== 'both' ? settings.keep : '', settings.kerf ? `kerf ${settings.kerf}` : '', settings.seal && settings.seal !== 'lean' ? settings.seal : ''].filter(Boolean)
+        const more = [settings.keep && settings.keep !== 'both' ? settings.keep : '', settings.kerf ? `kerf ${settings.kerf}` : '', settings.seal && settings.seal !== 'lean' ? settings.seal : '', settings.grain ? `rough ${number(settings.grain.height, 1)}` : ''].filter(Boolean)
         return `${what} ${facing}, ${number(place, 1)} mm${more.length ? `, ${more.join(', ')}` : ''}`
     },
     edit: (step) => useBlade().load(step),

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import { api } from '../api/client'
 import type { Keep, KerfSide, Seal, Vector } from '../api/types'
 import { fitWords, mm, mm2, size, volume } from '../format'
-import { useBlade, type Placing } from '../stores/blade'
+import { NO_GRAIN, useBlade, type Grain, type Placing } from '../stores/blade'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import CutHead from './CutHead.vue'
@@ -42,9 +42,13 @@ const name = computed(() => (blade.axis === 'Z' ? 'Height' : 'Place'))
 const sealMeans = computed(() => seals.find((one) => one.value === blade.seal)?.hint ?? '')
 const limited = computed(() => (blade.faces ? `within ${blade.faces.list.length} faces` : blade.placing === 'paint' ? 'click the faces' : 'limit to faces…'))
 
-function set<K extends 'keep' | 'seal' | 'kerf' | 'kerfSide' | 'catch' | 'score' | 'edge'>(key: K, value: (typeof blade)[K]) {
+function set<K extends 'keep' | 'seal' | 'kerf' | 'kerfSide' | 'catch' | 'score' | 'edge' | 'grain'>(key: K, value: (typeof blade)[K]) {
     blade.$patch({ [key]: value })
     blade.ask()
+}
+
+function grain(change: Partial<Grain>) {
+    set('grain', { ...(blade.grain ?? NO_GRAIN), ...change })
 }
 
 function place(way: Placing) {
@@ -102,23 +106,31 @@ function coordinate(k: number, value: number) {
                 <button class="link gap" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="set('kerf', 0.3)">0.3</button>
                 <button class="link gap" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="set('kerf', 0.5)">0.5</button>
             </span>
-            <span class="label near">Catch</span>
-            <NumberField class="fine" :model-value="blade.catch" unit="mm" label="Catch" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="set('catch', $event)" />
+            <span v-if="!blade.isRough" class="label near">Catch</span>
+            <NumberField v-if="!blade.isRough" class="fine" :model-value="blade.catch" unit="mm" label="Catch" :digits="2" :step="0.05" :min="0" :max="1000" @update:model-value="set('catch', $event)" />
         </div>
         <div v-if="blade.kerf > 0 || blade.catch > 0" class="line sub">
             <ChoiceRow v-if="blade.kerf > 0" class="small" :model-value="blade.kerfSide" :options="kerfSides" label="Kerf lies" @update:model-value="set('kerfSide', $event)" />
-            <span v-if="blade.catch > 0" class="soft note" data-number="caught">catches {{ blade.sides?.caught ?? '…' }}</span>
+            <span v-if="blade.catch > 0 && !blade.isRough" class="soft note" data-number="caught">catches {{ blade.sides?.caught ?? '…' }}</span>
         </div>
         <div class="line">
             <span class="label">Seal</span>
-            <ChoiceRow :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
-            <label v-if="!blade.series" class="score" title="Lays the section's edges into the mesh and separates nothing"><input type="checkbox" :checked="blade.score" aria-label="Score only" @change="set('score', ($event.target as HTMLInputElement).checked)"> score</label>
+            <span v-if="blade.isRough" class="soft">by its own surface</span>
+            <ChoiceRow v-else :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
+            <label v-if="!blade.series" class="score" title="The cut looks like broken stone"><input type="checkbox" :checked="blade.grain !== null" aria-label="Rough" @change="set('grain', ($event.target as HTMLInputElement).checked ? NO_GRAIN : null)"> rough</label>
+            <label v-if="!blade.series" class="score next" title="Lays the section's edges into the mesh and separates nothing"><input type="checkbox" :checked="blade.score" aria-label="Score only" @change="set('score', ($event.target as HTMLInputElement).checked)"> score</label>
         </div>
-        <div v-if="blade.seal === 'even'" class="line sub">
+        <div v-if="blade.isRough && blade.grain" class="line counts grain">
+            <label>grain <NumberField class="narrow" :model-value="blade.grain.height" unit="mm" label="Grain height" :step="0.1" :min="0.001" :max="1000" @update:model-value="grain({ height: $event })" /></label>
+            <label>size <NumberField class="narrow" :model-value="blade.grain.size" unit="mm" label="Grain size" :step="0.5" :min="0.01" :max="10000" @update:model-value="grain({ size: $event })" /></label>
+            <label>finer <NumberField class="narrow" :model-value="blade.grain.fineHeight" unit="mm" label="Finer grain height" :step="0.1" :min="0" :max="1000" @update:model-value="grain({ fineHeight: $event, fineSize: blade.grain.size / 5 })" /></label>
+            <label>seed <NumberField class="seed" :model-value="blade.grain.seed" unit="" label="Grain seed" :digits="0" :step="1" :min="0" :max="2147483647" @update:model-value="grain({ seed: Math.round($event) })" /></label>
+        </div>
+        <div v-if="blade.seal === 'even' && !blade.isRough" class="line sub">
             <NumberField class="narrow" :model-value="blade.edge ?? 0" unit="mm" label="Edge length" :step="0.5" :min="0" :max="1000" @update:model-value="set('edge', $event > 0 ? $event : null)" />
             <span class="soft note">{{ blade.edge ? 'edges of the cut face' : '0: as long as those around' }}</span>
         </div>
-        <p v-else-if="blade.seal === 'open'" class="means soft">{{ sealMeans }}.</p>
+        <p v-else-if="blade.seal === 'open' && !blade.isRough" class="means soft">{{ sealMeans }}.</p>
         <SectionDrawing />
         <dl>
             <div><dt>Area</dt><dd data-number="area">{{ blade.section ? mm2(blade.section.area) : '–' }}</dd></div>
@@ -231,6 +243,22 @@ function coordinate(k: number, value: number) {
     align-items: center;
     gap: 5px;
     margin-left: auto;
+}
+
+.next {
+    margin-left: 0;
+}
+
+.grain > label {
+    min-width: 0;
+}
+
+.grain .narrow {
+    width: 64px;
+}
+
+.seed {
+    width: 46px;
 }
 
 .within {

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { api } from '../api/client'
 import { latest } from '../api/latest'
 import type {
-    CutSettings, Keep, KerfSide, ProfileAnswer, Seal, SectionAnswer, SeriesSettings, SidesAnswer, Step, StepQuestion, StopsAnswer, Vector, Wander, WidthsAnswer,
+    CutSettings, Keep, KerfSide, ProfileAnswer, Seal, SectionAnswer, SeriesSettings, SidesAnswer, Step, StepQuestion, StepSettings, StopsAnswer, Vector, Wander, WidthsAnswer,
 } from '../api/types'
 import { count, mm } from '../format'
 import { anglesOf, dot, facing, moved, reach } from '../view/direction'
@@ -10,6 +10,16 @@ import { title, useProject } from './project'
 
 /** What the next press in the view means, besides turning it. */
 export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place' | 'draw'
+/** As the recipe writes it, with all that it may have. */
+export interface Grain {
+    height: number
+    size: number
+    /** 0 for none. */
+    fineHeight: number
+    fineSize: number
+    edge: number | null
+    seed: number
+}
 export type Spacing = 'stops' | 'step' | 'parts'
 
 interface State {
@@ -27,6 +37,8 @@ interface State {
     kerfSide: KerfSide
     catch: number
     score: boolean
+    /** Roughness of its surface; null for smooth. */
+    grain: Grain | null
     /** Faces that the cut is limited to, of one piece. */
     faces: { piece: number; list: number[] } | null
     shown: boolean
@@ -56,6 +68,13 @@ type Sides = Parameters<typeof api.sides>[1] & { project: number }
 type Stops = Parameters<typeof api.stops>[1] & { project: number }
 /** A question, and what it is about: see about() below. */
 type About<Question> = { asked: Question; about: string }
+
+/** What a blade has first when it is made rough: coarse enough to be seen on what is a hand wide. */
+export const NO_GRAIN: Grain = { height: 1.5, size: 8, fineHeight: 0, fineSize: 1.5, edge: null, seed: 1 }
+
+function grainOf(grain: StepSettings['grain']): Grain | null {
+    return grain ? { ...NO_GRAIN, height: grain.height, size: grain.size, fineHeight: grain.finer?.height ?? 0, fineSize: grain.finer?.size ?? NO_GRAIN.fineSize, edge: grain.edge_mm ?? null, seed: grain.seed ?? 1 } : null
+}
 
 const refused = (error: unknown) => useProject().refused(error)
 const sections = latest(({ asked }: About<Section>) => api.section(asked.project, asked), (answer, q) => {
@@ -90,7 +109,7 @@ export const useBlade = defineStore('blade', {
     state: (): State => ({
         kind: 'planes',
         centre: [0, 0, 0], turn: 0, tilt: 0, vector: null, keep: 'both', seal: 'lean', edge: null, kerf: 0, kerfSide: 'centre', catch: 0, score: false, faces: null,
-        shown: true, placing: 'none', points: [], series: false, spacing: 'stops', stops: [], from: 0, step: 50, times: 3, parts: 2, wander: null,
+        shown: true, placing: 'none', points: [], series: false, grain: null, spacing: 'stops', stops: [], from: 0, step: 50, times: 3, parts: 2, wander: null,
         section: null, cuts: false, sides: null, profile: null, profileFacing: '', widths: null, plan: null,
     }),
     getters: {
@@ -161,7 +180,14 @@ export const useBlade = defineStore('blade', {
             const blade = series ? { kind: 'series' as const, facing, ...series } : { kind: 'flat' as const, through, facing }
             if (score) return { step: { do: 'score', blade, ...limits }, pieces }
             if (faces) return { step: { do: 'cut', blade, faces }, pieces }
+            if (this.isRough) return { step: { do: 'cut', blade, grain: this.grainSettings, keep, kerf, kerf_side }, pieces }
             return { step: { do: 'cut', blade, keep, kerf, kerf_side, seal, ...(seal === 'even' && edge !== null ? { edge_mm: edge } : {}), catch: reaching }, pieces }
+        },
+        /** A grain is for one flat blade that parts things. */
+        isRough: (state): boolean => state.grain !== null && !state.series && !state.score && !state.faces && state.keep !== 'outline',
+        grainSettings(state): StepSettings['grain'] {
+            const { height, size, fineHeight, fineSize, edge, seed } = state.grain ?? NO_GRAIN
+            return { height, size, ...(fineHeight > 0 ? { finer: { height: fineHeight, size: fineSize } } : {}), ...(edge ? { edge_mm: edge } : {}), seed }
         },
         ready(): boolean {
             if (!this.shown || useProject().busy) return false
@@ -208,6 +234,7 @@ export const useBlade = defineStore('blade', {
             return this.kerf > 0 ? `, removes ${this.kerf} mm between` : ''
         },
         sealed(): string {
+            if (this.isRough) return `, rough by up to ${mm((this.grain?.height ?? 0) + (this.grain?.fineHeight ?? 0))}`
             return { open: ', leaves the cut open', lean: ', sealed', even: ', sealed with even triangles' }[this.seal]
         },
         gap(): string {
@@ -356,7 +383,7 @@ export const useBlade = defineStore('blade', {
             this.$patch({
                 kind: 'planes',
                 keep: keep ?? 'both', kerf: kerf ?? 0, kerfSide: side ?? 'centre', seal: seal ?? 'lean', edge: edge ?? null, catch: reaching ?? 0,
-                score: step.settings.do === 'score', faces: facesOf(step), series: false, plan: null,
+                score: step.settings.do === 'score', faces: facesOf(step), series: false, plan: null, grain: grainOf(step.settings.grain),
             })
             this.setVector(blade.facing)
             if (blade.kind === 'flat' && blade.through) {
