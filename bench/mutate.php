@@ -39,7 +39,12 @@ const FILES = [
     'app/Runs/Keeper.php' => ['http', 'Runs|Answers'],
     'app/Http/Resources/StepResource.php' => ['http', 'StepsTest'],
     'app/Http/Requests/ListOfNumbers.php' => ['http', 'Upgrade|StepsTest|Fuzz|Standing'],
-    'app/Foresight/TurnForesight.php' => ['http', 'TurnTest'],
+    'app/Foresight/PlaceForesight.php' => ['http', 'TurnTest'],
+    'core/Drawn/Division.php' => ['core', 'DrawnTest'],
+    'core/Drawn/WayOut.php' => ['core', 'DrawnTest'],
+    'core/Drawn/Space.php' => ['core', 'DrawnTest|RoughTest'],
+    'core/Drawn/RoughBlade.php' => ['core', 'RoughTest'],
+    'core/Drawn/SvgOutlines.php' => ['core', 'SvgTest'],
     'app/Models/Project.php' => ['http', 'Shelf'],
     'core/Operation/Words.php' => ['http', 'Lineage|CutTest|TurnTest'],
 ];

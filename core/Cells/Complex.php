@@ -28,6 +28,7 @@ final readonly class Complex
      * @param  list<int>  $behind
      * @param  list<int>  $ahead
      * @param  list<int>  $label
+     * @param  Slab|null  $slab  where all facets that cut lie, if that is known
      */
     public function __construct(
         public array $xyz,
@@ -35,6 +36,7 @@ final readonly class Complex
         public array $behind,
         public array $ahead,
         public array $label,
+        public ?Slab $slab = null,
     ) {
         $facets = array_fill(0, max(1, count($label)), []);
         $planes = [];

@@ -77,6 +77,9 @@ final class Crossings
     public static function of(Mesh $mesh, Complex $complex, Complex $space, float $hair, float $reach = 0.0): self
     {
         $crossings = new self($mesh, $complex, $space, $hair, $reach);
+        if ($space === $complex && $space->slab !== null) {
+            return $crossings->inSlab($space->slab);
+        }
         [$cells, $close] = Locate::of($mesh->xyz, $space, 8 * $hair, 8 * $hair + $reach);
         foreach ($cells as $v => $cell) {
             $crossings->label[] = $close[$v] ? -2 : $complex->label[$cell];
@@ -85,6 +88,44 @@ final class Crossings
         $crossings->cross($cells, $crossings->movedIn($close));
 
         return $crossings;
+    }
+
+    /** Only triangles that reach into the slab can be cut, and only of their vertices it must be known in which cell they are. */
+    private function inSlab(Slab $slab): self
+    {
+        $xyz = $this->mesh->xyz;
+        $corners = $this->mesh->corners;
+        $beyond = $slab->beyond($xyz, 64 * $this->hair);
+        $number = $some = [];
+        for ($i = 0, $t = 0, $count = count($corners); $i < $count; $i += 3, $t++) {
+            $a = $corners[$i];
+            $b = $corners[$i + 1];
+            $c = $corners[$i + 2];
+            if ($beyond[$a] !== 0 && $beyond[$a] === $beyond[$b] && $beyond[$b] === $beyond[$c]) {
+                continue;
+            }
+            $this->near[] = $t;
+            foreach ([$a, $b, $c] as $v) {
+                if (! isset($number[$v])) {
+                    $number[$v] = count($number);
+                    array_push($some, $xyz[3 * $v], $xyz[3 * $v + 1], $xyz[3 * $v + 2]);
+                }
+            }
+        }
+        [$found, $isClose] = Locate::of($some, $this->space, 8 * $this->hair, 8 * $this->hair);
+        $vertices = $this->mesh->vertexCount();
+        $cells = $vertices === 0 ? [] : array_fill(0, $vertices, 0);
+        $close = $vertices === 0 ? [] : array_fill(0, $vertices, false);
+        foreach ($number as $v => $n) {
+            $cells[$v] = $found[$n];
+            $close[$v] = $isClose[$n];
+        }
+        foreach ($beyond as $v => $side) {
+            $this->label[] = $side > 0 ? $slab->ahead : ($side < 0 ? $slab->behind : ($close[$v] ? -2 : $this->complex->label[$cells[$v]]));
+        }
+        $this->cross($cells, $this->movedIn($close));
+
+        return $this;
     }
 
     /**

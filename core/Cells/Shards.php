@@ -28,23 +28,12 @@ final class Shards
         $xyz = $overlay->xyz;
         $all = $mesh->corners;
         $shards = $complex->labels;
-        /** @var list<list<int>> $corners */
+        /** @var list<list<int>> $corners of the new faces of each shard */
         $corners = array_fill(0, $shards, []);
         /** @var list<list<int>> $tags */
         $tags = array_fill(0, $shards, []);
         $unsound = 0;
-        $i = 0;
-        foreach ($overlay->whole as $t => $of) {
-            if ($of >= 0) {
-                $corners[$of][] = $all[$i];
-                $corners[$of][] = $all[$i + 1];
-                $corners[$of][] = $all[$i + 2];
-                $tags[$of][] = $mesh->tags[$t];
-            }
-            $i += 3;
-        }
-        // From here on faces are new: only beside them may an edge have more than two.
-        $firstNew = array_map(count(...), $corners);
+        $runs = self::runs($overlay->whole, $shards);
         foreach ($overlay->parts as $t => $parts) {
             [$u, $v] = self::page($xyz, 3 * $all[3 * $t], 3 * $all[3 * $t + 1], 3 * $all[3 * $t + 2]);
             $was = $mesh->tags[$t];
@@ -93,10 +82,32 @@ final class Shards
         $local = array_fill(0, max(1, intdiv(count($xyz), 3)), -1);
         $meshes = [];
         foreach ($corners as $of => $list) {
-            if ($list === []) {
+            if ($list === [] && $runs[$of] === []) {
                 continue;
             }
-            $own = $numbered = $used = [];
+            $own = $numbered = $used = $marks = [];
+            for ($r = 0, $count = count($runs[$of]); $r < $count; $r += 2) {
+                for ($i = 3 * $runs[$of][$r], $end = 3 * $runs[$of][$r + 1]; $i < $end; $i++) {
+                    $p = $all[$i];
+                    $k = $local[$p];
+                    if ($k < 0) {
+                        $local[$p] = $k = count($used);
+                        $used[] = $p;
+                        $own[] = $xyz[3 * $p];
+                        $own[] = $xyz[3 * $p + 1];
+                        $own[] = $xyz[3 * $p + 2];
+                    }
+                    $numbered[] = $k;
+                }
+                for ($t = $runs[$of][$r], $end = $runs[$of][$r + 1]; $t < $end; $t++) {
+                    $marks[] = $mesh->tags[$t];
+                }
+            }
+            // From here on faces are new: only beside them may an edge have more than two.
+            $firstNew = count($numbered);
+            foreach ($tags[$of] as $mark) {
+                $marks[] = $mark;
+            }
             foreach ($list as $p) {
                 $k = $local[$p];
                 if ($k < 0) {
@@ -120,8 +131,8 @@ final class Shards
             if ($apart !== []) {
                 [$own, $numbered] = Pinches::apart($own, $numbered, $apart);
             }
-            $made = Mesh::of($own, $numbered, $tags[$of]);
-            $meshes[$of] = self::isTangled($numbered, $firstNew[$of], count($used)) ? self::untangled($made) : $made;
+            $made = Mesh::of($own, $numbered, $marks);
+            $meshes[$of] = self::isTangled($numbered, $firstNew, count($used)) ? self::untangled($made) : $made;
         }
 
         return [$meshes, $unsound];
@@ -156,6 +167,34 @@ final class Shards
         }
 
         return [array_map(static fn (int $p): int => $all[$p], $cap->triangles), $cap->sound, $cap->newXyz];
+    }
+
+    /**
+     * The triangles that are not divided, shard by shard: most lie beside each other in their order.
+     *
+     * @param  list<int>  $whole
+     * @return list<list<int>> of each shard, where a run begins and where it has ended, and so on
+     */
+    private static function runs(array $whole, int $shards): array
+    {
+        $runs = array_fill(0, $shards, []);
+        $last = -1;
+        foreach ($whole as $t => $of) {
+            if ($of !== $last) {
+                if ($last >= 0) {
+                    $runs[$last][] = $t;
+                }
+                if ($of >= 0) {
+                    $runs[$of][] = $t;
+                }
+                $last = $of;
+            }
+        }
+        if ($last >= 0) {
+            $runs[$last][] = count($whole);
+        }
+
+        return $runs;
     }
 
     /**

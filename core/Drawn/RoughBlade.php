@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Drawn;
 
+use Isotome\Cells\Slab;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
 use Isotome\Exception\BadBlade;
@@ -82,9 +83,12 @@ final readonly class RoughBlade implements Dividing
         $at = -$this->plane->offset;
         $surface = static fn (float $moved): array => array_map(static fn (float $h): float => $at - $h - $moved, $heights);
         $levels = [array_fill(0, $count, $all[4] - $margin), $surface($ahead), ...($this->kerf > 0.0 ? [$surface(-$behind)] : []), array_fill(0, $count, $all[5] + $margin)];
+        // Shard 0 is ahead, 1 behind, 2 between.
         $label = [...array_fill(0, $cells, 0), ...($this->kerf > 0.0 ? array_fill(0, $cells, 2) : []), ...array_fill(0, $cells, 1)];
 
-        return new Space(Space::stacked($points, $polygons, $sight, $levels, $label), $this->kerf > 0.0 ? [1, -1, 0] : [1, -1]);
+        $slab = new Slab([$x, $y, $z], $this->plane->offset - $reach - $behind, $this->plane->offset + $reach + $ahead, 1, 0);
+
+        return new Space(Space::stacked($points, $polygons, $sight, $levels, $label, $slab), $this->kerf > 0.0 ? [1, -1, 0] : [1, -1]);
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Drawn;
 
 use Isotome\Cells\Complex;
+use Isotome\Cells\Slab;
 
 /**
  * The space around a body, divided by what was drawn: each polygon of the page carried along the sight is a convex cell.
@@ -55,8 +56,9 @@ final readonly class Space
      * @param  list<list<int>>  $polygons
      * @param  list<list<float>>  $levels  distances of all points, from the foremost surface to the backmost; between two that bound a layer a polygon has flat faces
      * @param  list<int>  $label  of the polygons of each layer, the foremost layer first
+     * @param  Slab|null  $slab  where all that cuts lies, if that is known
      */
-    public static function stacked(array $points, array $polygons, Sight $sight, array $levels, array $label): Complex
+    public static function stacked(array $points, array $polygons, Sight $sight, array $levels, array $label, ?Slab $slab = null): Complex
     {
         $xyz = [];
         foreach ($levels as $distances) {
@@ -103,7 +105,7 @@ final readonly class Space
             }
         }
 
-        return new Complex($xyz, $loops, $behind, $ahead, $label);
+        return new Complex($xyz, $loops, $behind, $ahead, $label, $slab);
     }
 
     /**

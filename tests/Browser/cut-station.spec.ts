@@ -74,7 +74,7 @@ test('a whole cut without a mouse', async ({ page }) => {
     await page.keyboard.press('Control+z')
     await expect(pieces(page)).toHaveCount(1)
     await page.keyboard.press('?')
-    await expect(page.getByRole('dialog')).toContainText('draw it as a line across the view')
+    await expect(page.getByRole('dialog')).toContainText('lay it through a line across the view')
 })
 
 test('an open mesh is cut, and where it stays open is said before and after', async ({ page }) => {
