@@ -114,11 +114,11 @@ final class Crossings
         }
         [$found, $isClose] = Locate::of($some, $this->space, 8 * $this->hair, 8 * $this->hair);
         $vertices = $this->mesh->vertexCount();
-        $cells = $vertices === 0 ? [] : array_fill(0, $vertices, 0);
-        $close = $vertices === 0 ? [] : array_fill(0, $vertices, false);
-        foreach ($number as $v => $n) {
-            $cells[$v] = $found[$n];
-            $close[$v] = $isClose[$n];
+        $cells = $close = [];
+        for ($v = 0; $v < $vertices; $v++) {
+            $n = $number[$v] ?? -1;
+            $cells[] = $n < 0 ? 0 : $found[$n];
+            $close[] = $n >= 0 && $isClose[$n];
         }
         foreach ($beyond as $v => $side) {
             $this->label[] = $side > 0 ? $slab->ahead : ($side < 0 ? $slab->behind : ($close[$v] ? -2 : $this->complex->label[$cells[$v]]));

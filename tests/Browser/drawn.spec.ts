@@ -224,7 +224,7 @@ test('a flat cut is made rough, with a kerf, edited and replayed', async ({ page
     await type(page, 'Grain height, mm', '2')
     await type(page, 'Grain size, mm', '6')
     await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece, keeps both sides, rough by up to 2.0 mm.')
-    await expect(page.getByText('by its own surface')).toBeVisible()
+    await expect(page.getByText('its own surface')).toBeVisible()
     await cut(page, '2 pieces')
     const volumes = await sameOnCommandLine(page, 'post', 'rough-post')
     expect(volumes[0] + volumes[1]).toBeCloseTo(24000, 2)

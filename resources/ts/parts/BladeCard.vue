@@ -115,7 +115,7 @@ function coordinate(k: number, value: number) {
         </div>
         <div class="line">
             <span class="label">Seal</span>
-            <span v-if="blade.isRough" class="soft">by its own surface</span>
+            <span v-if="blade.isRough" class="soft">its own surface</span>
             <ChoiceRow v-else :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
             <label v-if="!blade.series" class="score" title="The cut looks like broken stone"><input type="checkbox" :checked="blade.grain !== null" aria-label="Rough" @change="set('grain', ($event.target as HTMLInputElement).checked ? NO_GRAIN : null)"> rough</label>
             <label v-if="!blade.series" class="score next" title="Lays the section's edges into the mesh and separates nothing"><input type="checkbox" :checked="blade.score" aria-label="Score only" @change="set('score', ($event.target as HTMLInputElement).checked)"> score</label>
@@ -254,11 +254,11 @@ function coordinate(k: number, value: number) {
 }
 
 .grain .narrow {
-    width: 64px;
+    width: 70px;
 }
 
 .seed {
-    width: 46px;
+    width: 42px;
 }
 
 .within {

@@ -29,7 +29,8 @@ const keeps = computed(() => [
 ])
 const DEPTHS = [{ value: 'through' as const, text: 'Through everything' }, { value: 'down' as const, text: 'Down to' }]
 
-const sides = computed(() => (drawn.cutShape === 'grid' ? [] : (['ahead', 'behind'] as const)))
+/** Flat material has no volumes. */
+const sides = computed(() => (drawn.cutShape === 'grid' || !drawn.forecast || drawn.forecast.ahead_mm3 + drawn.forecast.behind_mm3 <= 0 ? [] : (['ahead', 'behind'] as const)))
 /** Corners as they are on the page: right and up from the middle of what is cut. */
 const onPage = computed(() => page(towards(drawn.sight, drawn.middle)))
 const flat = computed(() => (drawn.lines[0] ?? []).map((place) => {
@@ -122,6 +123,10 @@ function pick(event: Event) {
 <style scoped>
 .end {
     margin-left: auto;
+}
+
+.counts .narrow {
+    width: 88px;
 }
 
 .name {
