@@ -118,7 +118,6 @@ function coordinate(k: number, value: number) {
             <span v-if="blade.isRough" class="soft">its own surface</span>
             <ChoiceRow v-else :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
             <label v-if="!blade.series" class="score" title="The cut looks like broken stone"><input type="checkbox" :checked="blade.grain !== null" aria-label="Rough" @change="set('grain', ($event.target as HTMLInputElement).checked ? NO_GRAIN : null)"> rough</label>
-            <label v-if="!blade.series" class="score next" title="Lays the section's edges into the mesh and separates nothing"><input type="checkbox" :checked="blade.score" aria-label="Score only" @change="set('score', ($event.target as HTMLInputElement).checked)"> score</label>
         </div>
         <div v-if="blade.isRough && blade.grain" class="line counts grain">
             <label>grain <NumberField class="narrow" :model-value="blade.grain.height" unit="mm" label="Grain height" :step="0.1" :min="0.001" :max="1000" @update:model-value="grain({ height: $event })" /></label>
@@ -153,6 +152,8 @@ function coordinate(k: number, value: number) {
             <span v-if="blade.section && blade.cutCount && project.project">
                 Drawing <a :href="api.drawing(project.project.id, 'svg', blade.question)" download>SVG</a> · <a :href="api.drawing(project.project.id, 'dxf', blade.question)" download>DXF</a>
             </span>
+
+            <label v-if="!blade.series" class="score" title="Lays the section's edges into the mesh and separates nothing"><input type="checkbox" :checked="blade.score" aria-label="Score only" @change="set('score', ($event.target as HTMLInputElement).checked)"> score</label>
             <span v-if="!blade.series" class="within">
                 <button class="link" :aria-pressed="blade.placing === 'paint'" title="Limit the cut to picked faces of one piece" @click="place('paint')">{{ limited }}</button>
                 <button v-if="blade.faces" class="link" @click="blade.faces = null; blade.ask()">all faces</button>
@@ -245,8 +246,9 @@ function coordinate(k: number, value: number) {
     margin-left: auto;
 }
 
-.next {
-    margin-left: 0;
+.files .score {
+    margin: 0;
+    color: var(--ink);
 }
 
 .grain > label {
