@@ -14,6 +14,7 @@ use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Operation\Given;
+use Isotome\Operation\Kind\AlongLines;
 use Isotome\Operation\Kind\DrawingStep;
 use Isotome\Operation\Names;
 use Isotome\Operation\Piece as CorePiece;
@@ -44,7 +45,7 @@ final class DrawnForesight implements Foresight
 
     public function foresee(Step $step, Collection $pieces, bool $tried): array
     {
-        if (! $step instanceof DrawingStep) {
+        if (! $step instanceof AlongLines) {
             throw new BadRecipe('There is no line to show; draw it first.');
         }
         if ($tried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::TRIED || $pieces->count() > self::PIECES)) {
@@ -64,7 +65,7 @@ final class DrawnForesight implements Foresight
         return self::told($forecasts, $left);
     }
 
-    private function forecast(Piece $piece, DrawingStep $step, bool $tried): ?DrawnForecast
+    private function forecast(Piece $piece, Step&AlongLines $step, bool $tried): ?DrawnForecast
     {
         $body = $this->standIns->rough($piece->mesh);
         if ($body->mesh->triangleCount() > self::TRIANGLES) {
@@ -76,7 +77,8 @@ final class DrawnForesight implements Foresight
         }
         try {
             $forecast = DrawnForecast::of($body, $step->drawn(), $isSheet);
-            if (! $tried) {
+            // A score leaves nothing that would be told in more detail.
+            if (! $tried || ! $step instanceof DrawingStep) {
                 return $forecast;
             }
             $mesh = $this->store->get($piece->mesh);

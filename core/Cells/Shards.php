@@ -50,7 +50,7 @@ final class Shards
         }
         if ($sealed) {
             foreach ($overlay->caps as $f => $edges) {
-                [$u, $v] = self::axes($complex->planes[4 * $f], $complex->planes[4 * $f + 1], $complex->planes[4 * $f + 2]);
+                [$u, $v] = Plane::axesOf($complex->planes[4 * $f], $complex->planes[4 * $f + 1], $complex->planes[4 * $f + 2]);
                 if ($edge === null) {
                     [$triangles, $sound] = Fill::of($xyz, $edges, $u, $v);
                 } else {
@@ -264,20 +264,6 @@ final class Shards
         $vy = $xyz[$c + 1] - $xyz[$a + 1];
         $vz = $xyz[$c + 2] - $xyz[$a + 2];
 
-        return self::axes($uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx);
-    }
-
-    /** @return array{int, int} as Plane::pageAxes */
-    private static function axes(float $nx, float $ny, float $nz): array
-    {
-        [$x, $y, $z] = [abs($nx), abs($ny), abs($nz)];
-        if ($z >= $x && $z >= $y) {
-            return $nz > 0 ? [0, 1] : [1, 0];
-        }
-        if ($x >= $y) {
-            return $nx > 0 ? [1, 2] : [2, 1];
-        }
-
-        return $ny > 0 ? [2, 0] : [0, 2];
+        return Plane::axesOf($uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx);
     }
 }

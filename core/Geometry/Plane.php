@@ -105,15 +105,21 @@ final readonly class Plane
      */
     public function pageAxes(): array
     {
-        [$x, $y, $z] = [abs($this->nx), abs($this->ny), abs($this->nz)];
+        return self::axesOf($this->nx, $this->ny, $this->nz);
+    }
+
+    /** @return array{int, int} the same for a direction of any length */
+    public static function axesOf(float $nx, float $ny, float $nz): array
+    {
+        [$x, $y, $z] = [abs($nx), abs($ny), abs($nz)];
         if ($z >= $x && $z >= $y) {
-            return $this->nz > 0 ? [0, 1] : [1, 0];
+            return $nz > 0 ? [0, 1] : [1, 0];
         }
         if ($x >= $y) {
-            return $this->nx > 0 ? [1, 2] : [2, 1];
+            return $nx > 0 ? [1, 2] : [2, 1];
         }
 
-        return $this->ny > 0 ? [2, 0] : [0, 2];
+        return $ny > 0 ? [2, 0] : [0, 2];
     }
 
     /**

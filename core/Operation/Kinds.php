@@ -19,6 +19,7 @@ final class Kinds
         Kind\SeriesStep::class,
         Kind\WanderStep::class,
         Kind\DrawnStep::class,
+        Kind\DrawnScoreStep::class,
         Kind\BentStep::class,
         Kind\ShardsStep::class,
         Kind\GatheredStep::class,

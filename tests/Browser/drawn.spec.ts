@@ -240,3 +240,19 @@ test('a flat cut is made rough, with a kerf, edited and replayed', async ({ page
     // As much as a flat blade of that width removes from 40 by 30.
     expect(apart[0] + apart[1]).toBeCloseTo(24000 - 1200, 1)
 })
+
+test('a line is scored where it is seen: nothing is cut', async ({ page }) => {
+    await project(page, 'post', 'scored post')
+    await look(page, 'front')
+    await choose(page, 'Drawn')
+    await drawn(page, [[-300, 30], [0, -20], [300, 10]])
+    await page.getByText('Score only, where the line is seen').click()
+    await expect(sentence(page)).toHaveText('Scores 1 of 1 piece along the line, where it is seen: lays its edges into the mesh, separates nothing.')
+    await page.getByRole('button', { name: 'Score', exact: true }).click()
+    await expect(page.getByRole('status').first()).toContainText('the line\'s edges are in its mesh now')
+    await expect(pieces(page)).toHaveCount(1)
+    const [volume] = await sameOnCommandLine(page, 'post', 'scored-post')
+    expect(volume).toBeCloseTo(24000, 2)
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Score a line, where it is seen')
+})

@@ -58,6 +58,7 @@ final class Steps
             'down to a depth' => ['do' => 'cut', 'blade' => ['kind' => 'drawn', 'shape' => 'outline', 'points' => [[12, -8, 12], [28, -8, 12], [28, 8, 12], [12, 8, 12]], 'along' => [0, 0, -1], 'depth_mm' => 9], 'of' => ['*'], 'keep' => 'ahead'],
             'grid' => ['do' => 'cut', 'blade' => ['kind' => 'drawn', 'shape' => 'grid', 'lines' => [[[-90, 0, 5], [90, 0, 5]], [[3, 0, -90], [2, 0, 90]]], 'along' => [0, 1, 0]], 'of' => ['*']],
             'bent' => ['do' => 'cut', 'blade' => ['kind' => 'bent', 'through' => [0, 0, 1], 'facing' => [0, 0, 1], 'along' => [0, 1, 0], 'profile' => [[-20, 0], [0, 4], [12, -3]], 'smooth' => false], 'of' => ['*'], 'keep' => 'behind'],
+            'scored line' => ['do' => 'score', 'blade' => ['kind' => 'drawn', 'shape' => 'outline', 'points' => [[12, -8, 12], [28, -8, 12], [28, 8, 12], [12, 8, 12]], 'along' => [0, 0, -1]], 'of' => ['*'], 'seen' => true],
             'score' => ['do' => 'score', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]], 'of' => ['*']],
         ];
     }

@@ -19,7 +19,7 @@ use Isotome\Operation\Work;
 use Isotome\Schema\Schema;
 
 /** What cuts along lines have in common (Isotome\Drawn\DrawnCut): drawn across the view, or the profile of a bent blade. */
-abstract class DrawingStep extends CuttingStep
+abstract class DrawingStep extends CuttingStep implements AlongLines
 {
     private DrawnBlade $drawn;
 

@@ -24,10 +24,21 @@ final class DrawnStep extends DrawingStep
 
     public static function schema(): array
     {
+        return self::withBlade('A cut along what is drawn across the view', self::line([
+            'depth_mm' => Schema::number('How far down it goes from its foremost corner, in millimetres; through everything when it is left out', null, 'give the depth in millimetres, more than 0, or leave it out', null, 0.0),
+        ]));
+    }
+
+    /**
+     * @param  array<string, array<string, mixed>>  $more
+     * @return array<string, mixed> what is drawn
+     */
+    public static function line(array $more = []): array
+    {
         $most = DrawnBlade::MOST_CORNERS;
         $line = static fn (string $title): array => Schema::length(Schema::list($title, Schema::triple(''), 2, $most, "give 2 to $most places, [[x, y, z], …]"));
 
-        return self::withBlade('A cut along what is drawn across the view', Schema::object([
+        return Schema::object([
             'kind' => Schema::word('drawn'),
             'shape' => Schema::oneOf('One line from side to side; lines that close, an outline in an outline being a hole; or several lines that may cross', Shape::class, 'stroke'),
             'points' => $line('The corners of one line, at any distance from who looks'),
@@ -35,11 +46,21 @@ final class DrawnStep extends DrawingStep
             'along' => Schema::triple('The line of sight along which it is carried'),
             'eye' => Schema::place('Where one looks from, instead: it widens with the distance'),
             'smooth' => Schema::yesNo('Whether the line is a smooth curve through its corners', false),
-            'depth_mm' => Schema::number('How far down it goes from its foremost corner, in millimetres; through everything when it is left out', null, 'give the depth in millimetres, more than 0, or leave it out', null, 0.0),
-        ], ['kind']));
+            ...$more,
+        ], ['kind']);
     }
 
     protected function bladeOf(array $blade, float $kerf, Keep $keep): DrawnBlade
+    {
+        return self::drawnOf($blade, $kerf, $keep);
+    }
+
+    /**
+     * @param  array<string, mixed>  $blade  as its schema reads it
+     *
+     * @throws BadBlade
+     */
+    public static function drawnOf(array $blade, float $kerf, Keep $keep): DrawnBlade
     {
         /** @var array{shape: string, points?: list<array{float, float, float}>, lines?: list<list<array{float, float, float}>>, along?: array{float, float, float}, eye?: array{float, float, float}, smooth: bool, depth_mm?: float} $blade */
         if (isset($blade['points']) === isset($blade['lines'])) {

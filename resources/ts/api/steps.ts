@@ -11,6 +11,7 @@ export interface RecipeOfIsotomeVersion1 {
         | SeriesStep
         | WanderStep
         | DrawnStep
+        | DrawnScoreStep
         | BentStep
         | ShardsStep
         | GatheredStep
@@ -449,6 +450,53 @@ export interface DrawnStep {
      * Width of material that is removed; in the recipe's unit
      */
     kerf?: number
+}
+/**
+ * Score only: the edges of a drawn line, nothing is divided
+ */
+export interface DrawnScoreStep {
+    do: 'score'
+    blade: {
+        kind: 'drawn'
+        /**
+         * One line from side to side; lines that close, an outline in an outline being a hole; or several lines that may cross
+         */
+        shape?: 'stroke' | 'outline' | 'grid'
+        /**
+         * The corners of one line, at any distance from who looks; in the recipe's unit
+         */
+        points?: [number, number, number][]
+        /**
+         * Several lines; in the recipe's unit
+         */
+        lines?: [number, number, number][][]
+        /**
+         * The line of sight along which it is carried
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        along?: [number, number, number]
+        /**
+         * Where one looks from, instead: it widens with the distance; in the recipe's unit
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        eye?: [number, number, number]
+        /**
+         * Whether the line is a smooth curve through its corners
+         */
+        smooth?: boolean
+    }
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * Only where the line is seen by who draws; else all round
+     */
+    seen?: boolean
 }
 /**
  * A cut with a blade that is bent
@@ -1239,6 +1287,7 @@ export type StepKind =
     | SeriesStep
     | WanderStep
     | DrawnStep
+    | DrawnScoreStep
     | BentStep
     | ShardsStep
     | GatheredStep

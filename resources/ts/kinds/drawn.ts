@@ -26,6 +26,7 @@ export const drawn: Kind = {
         if (b?.kind !== 'drawn') return settings.do
         const lines = long['blade.lines'] ?? b.lines?.length ?? 1
         const what = { stroke: 'Cut along a line', outline: `Cut out ${lines > 1 ? `${lines} outlines` : 'an outline'}`, grid: `Cut along ${count(lines, 'line', 'lines')}` }[b.shape ?? 'stroke']
+        if (settings.do === 'score') return `Score ${b.shape === 'outline' ? 'an outline' : 'a line'}${settings.seen === false ? '' : ', where it is seen'}`
         const side = settings.keep === 'behind' ? (b.shape === 'outline' ? ', within' : ', behind') : settings.keep === 'ahead' ? (b.shape === 'outline' ? ', around' : ', ahead') : ''
         return `${what}${b.depth_mm ? `, ${number(b.depth_mm, 1)} mm deep` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}${side}`
     },

@@ -93,21 +93,22 @@ function pick(event: Event) {
             <span class="soft">carried {{ told(drawn.sight) }}</span><button class="link end" title="The way in which you look now becomes the line of sight" @click="drawn.look()">as I look now</button>
         </div>
         <hr>
-        <div class="line">
+        <ElCheckbox :model-value="drawn.score" @update:model-value="drawn.set({ score: $event === true })">Score only, where the line is seen</ElCheckbox>
+        <div v-if="!drawn.score" class="line">
             <ChoiceRow :model-value="drawn.depth === null ? 'through' : 'down'" :options="DEPTHS" label="How far it goes" @update:model-value="drawn.set({ depth: $event === 'through' ? null : (drawn.depth ?? 5) })" />
             <NumberField v-if="drawn.depth !== null" class="narrow" :model-value="drawn.depth" unit="mm" label="Depth" :step="0.5" :min="0.001" :max="1e6" @update:model-value="drawn.set({ depth: $event })" />
         </div>
-        <div v-if="drawn.cutShape !== 'grid'" class="line">
+        <div v-if="drawn.cutShape !== 'grid' && !drawn.score" class="line">
             <span class="label">Keep</span>
             <ChoiceRow :model-value="drawn.keep" :options="keeps" label="Keep" @update:model-value="drawn.set({ keep: $event })" />
         </div>
-        <div class="line">
+        <div v-if="!drawn.score" class="line">
             <span class="label">Kerf</span>
             <NumberField class="narrow" :model-value="drawn.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="drawn.set({ kerf: $event })" />
             <button class="link" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="drawn.set({ kerf: 0.3 })">0.3</button>
             <button class="link" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="drawn.set({ kerf: 0.5 })">0.5</button>
         </div>
-        <dl v-if="drawn.forecast && drawn.forecast.cut" class="sides" :class="{ asked: drawn.asked }">
+        <dl v-if="drawn.forecast && drawn.forecast.cut && !drawn.score" class="sides" :class="{ asked: drawn.asked }">
             <div class="all"><dt>Pieces</dt><dd data-number="pieces">{{ drawn.forecast.about ? 'about ' : '' }}{{ drawn.forecast.pieces }}</dd></div>
             <div v-for="side in sides" :key="side" :data-side="side" :class="{ gone: drawn.keep !== 'both' && drawn.keep !== side }">
                 <dt>{{ drawn.sideName(side)[0].toUpperCase() + drawn.sideName(side).slice(1) }}</dt>
@@ -115,7 +116,7 @@ function pick(event: Event) {
             </div>
             <div v-if="drawn.kerf > 0"><dt>Removed</dt><dd>{{ volume(drawn.forecast.removed_mm3) }}</dd></div>
         </dl>
-        <template #foot><StepFoot action="Cut" :ready="drawn.ready" :sentence="drawn.sentence" @run="drawn.run()" @left="drawn.anew()" /></template>
+        <template #foot><StepFoot :action="drawn.score ? 'Score' : 'Cut'" :ready="drawn.ready" :sentence="drawn.sentence" @run="drawn.run()" @left="drawn.anew()" /></template>
     </StationCard>
 </template>
 

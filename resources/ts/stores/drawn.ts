@@ -22,6 +22,8 @@ interface State extends Foreseen {
     /** Millimetres down; null through everything. */
     depth: number | null
     kerf: number
+    /** The line is laid into the skin where it is seen, and nothing is cut. */
+    score: boolean
     keep: Exclude<Keep, 'outline'>
     columns: number
     rows: number
@@ -53,7 +55,7 @@ const forecasts = foreseen(() => useDrawn())
 /** What is drawn across the view, and what a cut along it would make. */
 export const useDrawn = defineStore('drawn', {
     state: (): State => ({
-        way: 'line', shape: 'stroke', lines: [], sight: { along: [0, 1, 0] }, smooth: false, depth: null, kerf: 0, keep: 'both', columns: 2, rows: 2, turn: 0, file: null, wide: 0, across: 0, up: 0,
+        way: 'line', shape: 'stroke', lines: [], sight: { along: [0, 1, 0] }, smooth: false, depth: null, kerf: 0, score: false, keep: 'both', columns: 2, rows: 2, turn: 0, file: null, wide: 0, across: 0, up: 0,
         going: [], pages: [], pointer: null, forecast: null, refusal: '', asked: false, done: false,
     }),
     getters: {
@@ -90,17 +92,19 @@ export const useDrawn = defineStore('drawn', {
             const digits = 10 ** Math.max(0, 6 - Math.ceil(Math.log10(Math.max(1e-9, Math.hypot(...min.map((low, k) => max[k] - low))))))
             const tidy = (line: Vector[]) => line.map((place) => place.map((c) => Math.round(c * digits) / digits + 0) as Vector)
             const lines = this.cutting.map(tidy)
+            const line = { kind: 'drawn' as const, shape: this.cutShape, ...(lines.length === 1 ? { points: lines[0] } : { lines }), ...state.sight, smooth: state.smooth }
+            if (state.score) return { step: { do: 'score', blade: line, seen: true }, pieces: useProject().takenIds }
             return {
                 step: {
                     do: 'cut', keep: this.cutShape === 'grid' ? 'both' : state.keep, kerf: state.kerf,
-                    blade: { kind: 'drawn', shape: this.cutShape, ...(lines.length === 1 ? { points: lines[0] } : { lines }), ...state.sight, smooth: state.smooth, ...(state.depth === null ? {} : { depth_mm: state.depth }) },
+                    blade: { ...line, ...(state.depth === null ? {} : { depth_mm: state.depth }) },
                 },
                 pieces: useProject().takenIds,
             }
         },
         /** What is missing before anything can be worked out. */
         missing(state): string {
-            if (this.cutting.length) return this.cutShape === 'stroke' && state.depth !== null && state.kerf <= 0 ? 'A line that goes down to a depth parts nothing: give it a kerf, which makes it a groove, or let it go through.' : ''
+            if (this.cutting.length) return !state.score && this.cutShape === 'stroke' && state.depth !== null && state.kerf <= 0 ? 'A line that goes down to a depth parts nothing: give it a kerf, which makes it a groove, or let it go through.' : ''
             return { line: 'Draw a line across the pieces, by hand or corner by corner.', grid: 'Give it two columns or rows.', file: 'Choose an SVG file with outlines or letters.' }[state.way]
         },
         ready(state): boolean {
@@ -112,7 +116,7 @@ export const useDrawn = defineStore('drawn', {
             if (!project.living.length) return 'There is nothing to cut yet.'
             if (project.editing === null && !project.visible.length) return 'Every piece is hidden: show at least one.'
             if (project.busy) return project.busyWords
-            if (state.done) return 'The cut is made. Draw the next one, or change a setting.'
+            if (state.done) return `${state.score ? 'It is scored' : 'The cut is made'}. Draw the next one, or change a setting.`
             if (this.missing) return this.missing
             if (state.refusal) return state.refusal
             const { forecast } = state
@@ -122,6 +126,7 @@ export const useDrawn = defineStore('drawn', {
             const what = { stroke: 'the line', outline: 'the outline', grid: 'the lines' }[this.cutShape]
             if (forecast.left_out && !forecast.cut) return `Cuts along ${what}; ${count(forecast.left_out, 'piece is', 'pieces are')} too fine to be foreseen.${again}`
             if (!forecast.cut) return forecast.loose ? `${this.cutting.length > 1 ? 'The lines end' : 'The line ends'} within the pieces, which hang together beside the end: lead it out, or back to where it began.` : `${this.cutting.length > 1 ? 'The lines meet' : `${what[0].toUpperCase()}${what.slice(1)} meets`} none of the pieces.`
+            if (state.score) return `Scores ${of} along ${what}, where it is seen: lays its edges into the mesh, separates nothing.${again}`
             const down = state.depth === null ? '' : `, ${mm(state.depth)} deep`
             const width = state.kerf > 0 ? `, removes ${mm(state.kerf)} along it` : ''
             const stays = this.cutShape === 'grid' || state.keep === 'both' ? '' : `, keeps what is ${this.sideName(state.keep)}`
@@ -253,7 +258,7 @@ export const useDrawn = defineStore('drawn', {
             useBlade().kind = 'drawn'
             this.set({
                 way: 'line', shape: blade.shape ?? 'stroke', lines: blade.lines ?? [blade.points ?? []], sight: blade.eye ? { eye: blade.eye } : { along: blade.along ?? [0, 1, 0] }, smooth: blade.smooth ?? false,
-                depth: blade.depth_mm ?? null, kerf: kerf ?? 0, keep: (keep ?? 'both') as State['keep'], going: [], pages: [], pointer: null,
+                depth: ('depth_mm' in blade ? blade.depth_mm : null) ?? null, kerf: kerf ?? 0, score: step.settings.do === 'score', keep: (keep ?? 'both') as State['keep'], going: [], pages: [], pointer: null,
             })
         },
         forget() {
