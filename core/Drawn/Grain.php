@@ -45,6 +45,12 @@ final readonly class Grain
         $this->edge = $edge ?? ($fineHeight > 0.0 ? min($size, $fineSize) : $size) / self::EDGES;
     }
 
+    /** The same with another seed: for a further blade of a series. */
+    public function again(int $n): self
+    {
+        return new self($this->height, $this->size, $this->fineHeight, $this->fineSize, $this->edge, ($this->seed + 2 * $n) & 0x7FFFFFFF);
+    }
+
     /** How far from the blade it reaches at most, mm. */
     public function reach(): float
     {

@@ -17,6 +17,7 @@ final class Kinds
         Kind\FacesStep::class,
         Kind\ScoreStep::class,
         Kind\SeriesStep::class,
+        Kind\RoughSeriesStep::class,
         Kind\WanderStep::class,
         Kind\DrawnStep::class,
         Kind\DrawnScoreStep::class,

@@ -256,3 +256,17 @@ test('a line is scored where it is seen: nothing is cut', async ({ page }) => {
     await page.getByRole('radio', { name: 'Lineage' }).click()
     await expect(page.locator('[data-step="1"]')).toContainText('Score a line, where it is seen')
 })
+
+test('a series is made rough, and blades that would cross are refused with the height that does not', async ({ page }) => {
+    await project(page, 'post', 'rough series post')
+    await page.keyboard.press('1')
+    await choose(page, 'Series')
+    await page.getByRole('radio', { name: 'Equal parts' }).click()
+    await page.getByLabel('Rough', { exact: true }).check()
+    await type(page, 'Grain height, mm', '1')
+    await type(page, 'Grain size, mm', '5')
+    await expect(sentence(page)).toContainText('rough by up to 1.0 mm')
+    await cut(page, /pieces/)
+    const volumes = await sameOnCommandLine(page, 'post', 'rough-series-post')
+    expect(volumes.reduce((sum, one) => sum + one, 0)).toBeCloseTo(24000, 1)
+})

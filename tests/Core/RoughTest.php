@@ -11,11 +11,14 @@ use Isotome\Cut\KerfSide;
 use Isotome\Drawn\DrawnCut;
 use Isotome\Drawn\Grain;
 use Isotome\Drawn\RoughBlade;
+use Isotome\Drawn\RoughSeriesCut;
 use Isotome\Exception\BadBlade;
+use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Volume;
+use Isotome\Operation\Kinds;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
@@ -158,5 +161,26 @@ final class RoughTest extends TestCase
         $this->expectException(BadBlade::class);
         $this->expectExceptionMessage('give it edges of at least');
         DrawnCut::of($box, new RoughBlade(Plane::through([0, 0, 10], [0, 0, 1]), new Grain(1.0, 5.0, edge: 0.01)), 1);
+    }
+
+    public function test_a_series_of_rough_blades(): void
+    {
+        $box = Solids::box(40, 30, 20);
+        $planes = array_map(static fn (float $x): Plane => Plane::through([$x, 0, 0], [1, 0, 0]), [10.0, 20.0, 30.0]);
+        $made = RoughSeriesCut::of($box, $planes, new Grain(1.0, 5.0, edge: 2.0), 0.0, KerfSide::Centre, self::TAG)->bodies ?? [];
+        self::assertCount(4, $made);
+        self::assertEqualsWithDelta(24000.0, array_sum(array_map(Volume::of(...), $made)), 1e-9 * 24000);
+        // From behind to ahead, each within the grain of its stops, each surface its own.
+        foreach ($made as $n => $one) {
+            self::assertTrue(EdgeCheck::of($one)->isWatertight());
+            self::assertEqualsWithDelta(10.0 * $n, Box::of($one->xyz)->min[0], 1.0);
+            self::assertEqualsWithDelta(10.0 * $n + 10.0, Box::of($one->xyz)->max[0], 1.0);
+        }
+        self::assertNotEqualsWithDelta(Box::of($made[1]->xyz)->min[0] + 10, Box::of($made[2]->xyz)->min[0], 1e-6);
+        self::assertNull(RoughSeriesCut::of($box, [Plane::through([50, 0, 0], [1, 0, 0])], new Grain(1.0, 5.0), 0.0, KerfSide::Centre, 1));
+        // Blades that would cross are refused, with the height that does not.
+        $this->expectException(BadRecipe::class);
+        $this->expectExceptionMessage('with heights of less than 2 mm together they do not');
+        Kinds::read(['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [0, 5]], 'grain' => ['height' => 3, 'size' => 6], 'kerf' => 1], 'steps[0]');
     }
 }

@@ -116,4 +116,11 @@ final class RunStepsTest extends TestCase
             self::assertDirectoryDoesNotExist($this->path('out'));
         }
     }
+
+    public function test_a_name_is_read_as_words_and_letters(): void
+    {
+        foreach (['clay-jar-A-B' => 'Clay jar A-B', 'clay-jar' => 'Clay jar', 'heron-AB' => 'Heron AB', 'A' => 'A', 'élan-C' => 'Élan C'] as $name => $title) {
+            self::assertSame($title, \Isotome\Operation\Names::title($name));
+        }
+    }
 }

@@ -49,6 +49,7 @@ final class Steps
         return [
             'cut' => ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0.2, 1]], 'of' => ['*'], 'keep' => 'both', 'kerf' => 0.2, 'kerf_side' => 'ahead', 'seal' => 'even', 'edge_mm' => 3, 'catch' => 0.1],
             'rough' => ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0.2, 1]], 'grain' => ['height' => 1.5, 'size' => 8, 'finer' => ['height' => 0.3, 'size' => 2], 'edge_mm' => 1.5, 'seed' => 7], 'of' => ['*'], 'keep' => 'both', 'kerf' => 0.4, 'kerf_side' => 'behind'],
+            'rough series' => ['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [-9, 0, 9.5]], 'grain' => ['height' => 1, 'size' => 6, 'edge_mm' => 2, 'seed' => 7], 'of' => ['*'], 'kerf' => 0.4, 'kerf_side' => 'centre'],
             'faces' => ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 1], 'facing' => [0, 0, 1]], 'of' => ['*'], 'faces' => [0, 1, 2, 3]],
             'stops' => ['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'stops' => [-9, 0, 9.5], 'wander' => ['shift' => 0.2, 'tilt' => 3, 'seed' => 2]], 'of' => ['*']],
             'steps' => ['do' => 'cut', 'blade' => ['kind' => 'series', 'facing' => [1, 0, 0], 'from' => -20, 'step' => 5, 'count' => 8], 'of' => ['*'], 'kerf' => 0.1],

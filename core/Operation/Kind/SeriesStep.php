@@ -15,7 +15,7 @@ final class SeriesStep extends StopsStep
 {
     public static function form(): array
     {
-        return ['do' => ['cut'], 'blade.kind' => ['series'], 'blade.wander' => false];
+        return ['do' => ['cut'], 'blade.kind' => ['series'], 'blade.wander' => false, 'grain' => false];
     }
 
     public static function group(): string

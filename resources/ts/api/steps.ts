@@ -9,6 +9,7 @@ export interface RecipeOfIsotomeVersion1 {
         | FacesStep
         | ScoreStep
         | SeriesStep
+        | RoughSeriesStep
         | WanderStep
         | DrawnStep
         | DrawnScoreStep
@@ -314,6 +315,88 @@ export interface SeriesStep {
      * Vertices this near to the blade are taken onto it; in the recipe's unit
      */
     catch?: number
+}
+/**
+ * Cuts with a series of rough blades
+ */
+export interface RoughSeriesStep {
+    do: 'cut'
+    blade: {
+        kind: 'series'
+        /**
+         * Along this the stops stand, of any length
+         *
+         * @minItems 3
+         * @maxItems 3
+         */
+        facing: [number, number, number]
+        /**
+         * Their distances from the origin along the facing; in the recipe's unit
+         */
+        stops?: number[]
+        /**
+         * The first one, instead of stops; in the recipe's unit
+         */
+        from?: number
+        /**
+         * The distance from one to the next; in the recipe's unit
+         */
+        step?: number
+        /**
+         * Their number
+         */
+        count?: number
+        /**
+         * Equal parts, instead of stops: each piece in its own extent
+         */
+        parts?: number
+    }
+    /**
+     * The roughness of its surface
+     */
+    grain: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * Width of material that is removed; in the recipe's unit
+     */
+    kerf?: number
+    /**
+     * The side of the blade that the kerf is taken from
+     */
+    kerf_side?: 'centre' | 'ahead' | 'behind'
 }
 /**
  * Cuts with a series of blades that wander
@@ -1285,6 +1368,7 @@ export type StepKind =
     | FacesStep
     | ScoreStep
     | SeriesStep
+    | RoughSeriesStep
     | WanderStep
     | DrawnStep
     | DrawnScoreStep

@@ -26,7 +26,7 @@ export const planes: Kind = {
         const { turn, tilt } = anglesOf(b.facing.map((c) => c / Math.hypot(x, y, z)) as Vector)
         const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`
         const what = settings.do === 'score' ? 'Score' : 'Cut'
-        const wander = b.wander ? `, wander ${b.wander.seed}` : ''
+        const wander = b.wander ? `, wander ${b.wander.seed}` : settings.grain ? `, rough ${number(settings.grain.height, 1)}` : ''
         if (settings.faces) return `${what} within ${long.faces ?? settings.faces.length} faces, ${facing}`
         if (b.parts) return `${what} into ${b.parts} parts, ${facing}${wander}`
         if (b.stops) return `${what} at ${long['blade.stops'] ?? b.stops.length} stops, ${facing}${wander}`

@@ -117,7 +117,7 @@ function coordinate(k: number, value: number) {
             <span class="label">Seal</span>
             <span v-if="blade.isRough" class="soft">its own surface</span>
             <ChoiceRow v-else :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
-            <label v-if="!blade.series" class="score" title="The cut looks like broken stone"><input type="checkbox" :checked="blade.grain !== null" aria-label="Rough" @change="set('grain', ($event.target as HTMLInputElement).checked ? NO_GRAIN : null)"> rough</label>
+            <label v-if="!blade.wander || !blade.series" class="score" title="The cut looks like broken stone"><input type="checkbox" :checked="blade.grain !== null" aria-label="Rough" @change="set('grain', ($event.target as HTMLInputElement).checked ? NO_GRAIN : null)"> rough</label>
         </div>
         <div v-if="blade.isRough && blade.grain" class="line counts grain">
             <label>grain <NumberField class="narrow" :model-value="blade.grain.height" unit="mm" label="Grain height" :step="0.1" :min="0.001" :max="1000" @update:model-value="grain({ height: $event })" /></label>

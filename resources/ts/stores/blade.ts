@@ -180,11 +180,11 @@ export const useBlade = defineStore('blade', {
             const blade = series ? { kind: 'series' as const, facing, ...series } : { kind: 'flat' as const, through, facing }
             if (score) return { step: { do: 'score', blade, ...limits }, pieces }
             if (faces) return { step: { do: 'cut', blade, faces }, pieces }
-            if (this.isRough) return { step: { do: 'cut', blade, grain: this.grainSettings, keep, kerf, kerf_side }, pieces }
+            if (this.isRough) return { step: { do: 'cut', blade, grain: this.grainSettings, ...(series ? {} : { keep }), kerf, kerf_side }, pieces }
             return { step: { do: 'cut', blade, keep, kerf, kerf_side, seal, ...(seal === 'even' && edge !== null ? { edge_mm: edge } : {}), catch: reaching }, pieces }
         },
-        /** A grain is for one flat blade that parts things. */
-        isRough: (state): boolean => state.grain !== null && !state.series && !state.score && !state.faces && state.keep !== 'outline',
+        /** A grain is for one flat blade that parts things, or a series that keeps all. */
+        isRough: (state): boolean => state.grain !== null && (state.series ? !state.wander && state.keep === 'both' : !state.score && !state.faces && state.keep !== 'outline'),
         grainSettings(state): StepSettings['grain'] {
             const { height, size, fineHeight, fineSize, edge, seed } = state.grain ?? NO_GRAIN
             return { height, size, ...(fineHeight > 0 ? { finer: { height: fineHeight, size: fineSize } } : {}), ...(edge ? { edge_mm: edge } : {}), seed }
