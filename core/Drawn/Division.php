@@ -22,6 +22,8 @@ final readonly class Division
     /** So often what rounding turned over is rounded to a coarser grid and divided again. */
     private const ROUNDS = 6;
 
+    private const MOST_CROSSINGS = 12_000;
+
     /** Binary digits that places of the page keep, of the largest. */
     private const DIGITS = 48;
 
@@ -109,8 +111,12 @@ final readonly class Division
             $page->insert($a);
             $page->insert($b);
         }
+        $given = $points->count();
         foreach ($laid as [$a, $b]) {
             $page->connect($a, $b);
+            if ($points->count() - $given > self::MOST_CROSSINGS) {
+                throw new BadBlade('Lines of the drawing cross more than '.number_format(self::MOST_CROSSINGS).' times; draw fewer of them at once.');
+            }
         }
         $at = [];
         for ($i = 0, $count = $points->count(); $i < $count; $i++) {
@@ -143,22 +149,29 @@ final readonly class Division
      */
     private static function stretches(Points $points, array $laid, array $kept): array
     {
+        $beside = [];
+        foreach ($kept as $key => $_) {
+            [$p, $q] = [$key >> 32, $key & 0xFFFFFFFF];
+            $beside[$p][] = $q;
+            $beside[$q][] = $p;
+        }
         $stretches = [];
         foreach ($laid as [$p, $q, $n]) {
-            if (isset($kept[$p < $q ? $p << 32 | $q : $q << 32 | $p])) {
-                $stretches[] = [$p, $q, $n];
-
-                continue;
-            }
-            // By the axis along which it runs most, exactly.
+            // By the axis along which it runs most, exactly: from point to point on its line.
             $axis = abs($points->xyz[3 * $q] - $points->xyz[3 * $p]) >= abs($points->xyz[3 * $q + 1] - $points->xyz[3 * $p + 1]) ? 0 : 1;
             $way = $points->compare($p, $q, $axis);
-            $isOn = static fn (int $x): bool => $x === $p || $x === $q || ($points->compare($p, $x, $axis) === $way && $points->compare($x, $q, $axis) === $way && $points->turn($p, $q, $x, 0, 1) === 0);
-            foreach ($kept as $key => $_) {
-                [$a, $b] = [$key >> 32, $key & 0xFFFFFFFF];
-                if ($isOn($a) && $isOn($b)) {
-                    $stretches[] = $points->compare($a, $b, $axis) === $way ? [$a, $b, $n] : [$b, $a, $n];
+            for ($at = $p; $at !== $q; $at = $next) {
+                $next = -1;
+                foreach ($beside[$at] as $to) {
+                    if ($to === $q || ($points->compare($at, $to, $axis) === $way && $points->compare($to, $q, $axis) === $way && $points->turn($p, $q, $to, 0, 1) === 0)) {
+                        $next = $to;
+                        break;
+                    }
                 }
+                if ($next < 0) {
+                    break;
+                }
+                $stretches[] = [$at, $next, $n];
             }
         }
 

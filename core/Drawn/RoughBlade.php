@@ -19,7 +19,7 @@ use Isotome\Mesh\Mesh;
 final readonly class RoughBlade implements Dividing
 {
     /** Triangles of the surface. */
-    private const MOST = 300_000;
+    private const MOST = 150_000;
 
     /** How far beyond the body it goes on, flat, as a share of the body's extent. */
     private const BEYOND = 0.1;
