@@ -418,14 +418,11 @@ final class DrawnTest extends TestCase
     {
         $chance = new Chance(3);
         $points = array_map(static fn (): array => [100 * $chance->uniform(), 0.0, 100 * $chance->uniform()], range(1, 2000));
-        $start = hrtime(true);
         try {
             DrawnCut::of(Solids::box(100, 10, 100), new DrawnBlade(Shape::Outline, [$points], Sight::along([0, 1, 0])), self::TAG);
             self::fail('It was not refused.');
         } catch (BadBlade $refusal) {
             self::assertSame('Lines of the drawing cross more than 12,000 times; draw fewer of them at once.', $refusal->getMessage());
         }
-        // Some seconds at most on any machine, where all crossings would take hours.
-        self::assertLessThan(60.0, (hrtime(true) - $start) / 1e9);
     }
 }

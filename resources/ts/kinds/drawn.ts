@@ -10,7 +10,7 @@ import { useShown } from '../stores/shown'
 import { CellLines } from '../view/CellLines'
 import { DrawnLines } from '../view/DrawnLines'
 import { smooth } from '../view/lines'
-import { towards } from '../view/sight'
+import { cross, towards } from '../view/sight'
 import type { View3d } from '../view/View3d'
 import type { Kind } from './Kind'
 
@@ -74,14 +74,27 @@ export const drawn: Kind = {
                 placed: (n: number, to: Vector) => drawn.move(all[n].l, all[n].k, to),
             }
         })
-        watch([shown, going], ([now, line]) => {
-            lines.show([...now, ...(drawn.going.length > 1 ? [drawn.going] : [])], line.length > 1 ? [line] : [])
+        /** From the middle of a stroke to the side that is ahead. */
+        const ahead = computed((): Vector[] => {
+            const line = drawn.cutShape === 'stroke' && free.value && !going.value.length && !drawn.score ? (drawn.cutting[0] ?? []) : []
+            if (line.length < 2) return []
+            const length = (k: number) => Math.hypot(...line[k + 1].map((c, j) => c - line[k][j]))
+            const longest = line.slice(1).reduce((best, _, k) => (length(k) > length(best) ? k : best), 0)
+            const [from, to] = [line[longest], line[longest + 1]]
+            const middle = from.map((c, k) => (c + to[k]) / 2) as Vector
+            const left = cross(to.map((c, k) => c - from[k]) as Vector, towards(drawn.sight, middle))
+            const { min, max } = project.box
+            const by = (0.07 * Math.hypot(...min.map((low, k) => max[k] - low))) / (Math.hypot(...left) || 1)
+            return [middle, middle.map((c, k) => c + by * left[k]) as Vector]
+        })
+        watch([shown, going, ahead], ([now, line, way]) => {
+            lines.show([...now, ...(drawn.going.length > 1 ? [drawn.going] : [])], [...(line.length > 1 ? [line] : []), ...(way.length ? [way] : [])])
             useShown().images.drawn = now.length
             view.redraw()
         }, { immediate: true })
-        watch(corners, (now) => {
+        watch([corners, ahead], ([now, way]) => {
             lines.setCorners(now)
-            if (active()) useShown().handles = handles(now?.at)
+            if (active()) useShown().handles = [...handles(now?.at), ...(way.length ? [{ at: way[1].map((c, k) => c + 0.25 * (c - way[0][k])) as Vector, name: 'ahead', text: 'ahead' }] : [])]
             view.redraw()
         }, { immediate: true })
         watch(() => (active() ? drawn.pointer : null), (now) => { useShown().hint = now && { x: now.x, y: now.y, text: now.says } })

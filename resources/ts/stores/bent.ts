@@ -3,7 +3,7 @@ import type { Keep, Step, StepQuestion, Vector } from '../api/types'
 import { count, mm } from '../format'
 import { dot } from '../view/direction'
 import type { Flat } from '../view/lines'
-import { alongView } from '../view/sight'
+import { alongView, cross } from '../view/sight'
 import { useBlade } from './blade'
 import { foreseen, type Foreseen } from './foreseen'
 import { useProject } from './project'
@@ -20,7 +20,6 @@ interface State extends Foreseen {
 }
 
 const AXES: Vector[] = [[0, 1, 0], [1, 0, 0], [0, 0, 1]]
-const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
 const unit = (v: Vector): Vector => v.map((c) => c / (Math.hypot(...v) || 1) + 0) as Vector
 /** A tenth of a millimetre, or what the pieces need. */
 const tidy = (value: number) => Math.round(value * 100) / 100 + 0

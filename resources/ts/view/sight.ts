@@ -1,7 +1,7 @@
 import type { Vector } from '../api/types'
 import type { Sight } from './Layer'
 
-const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
+export const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
 const unit = (v: Vector): Vector => v.map((c) => c / (Math.hypot(...v) || 1) + 0) as Vector
 
 /** Right and up on the page that a line of sight looks at, as the core has them (Isotome\Drawn\Sight). */
