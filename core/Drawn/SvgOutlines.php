@@ -17,10 +17,13 @@ use Svg\Document;
  */
 final readonly class SvgOutlines
 {
-    public const MOST_BYTES = 4_000_000;
+    public const MOST_BYTES = 1_000_000;
 
     /** Millimetres between a curve and the line for it. */
     private const WITHIN = 0.01;
+
+    /** A unit of less, or of more than the reciprocal, is a mistake. */
+    private const LEAST = 1e-9;
 
     private const MOST_SHAPES = 5000;
 
@@ -68,6 +71,9 @@ final readonly class SvgOutlines
         $shapes = 0;
         $plain = self::plain($root, $left, $shapes, 0);
         $scale = self::scale($root);
+        if (! is_finite($scale) || $scale < self::LEAST || $scale > 1 / self::LEAST) {
+            throw new UnreadableMesh('The drawing states a size that nothing can have; save it anew with its size in millimetres.');
+        }
         $paths = self::flattened("<svg width=\"100\" height=\"100\">$plain</svg>", self::WITHIN / $scale);
         if ($paths === []) {
             throw new UnreadableMesh('The drawing has no closed outlines'.($left['text'] > 0 ? ', only text; turn the letters into paths' : ($left['use'] > 0 ? ', only linked copies; turn them into paths' : '')).'.');
@@ -161,10 +167,15 @@ final readonly class SvgOutlines
             $reader = new Document;
             $reader->allowExternalReferences = false;
             $reader->loadFile(stream_get_meta_data($file)['uri'] ?? '');
-            $reader->render($surface);
+            // The package reads over what is missing in a path, with a warning, and would draw something else.
+            set_error_handler(static fn (int $level, string $what): bool => throw new \ValueError($what));
+            try {
+                $reader->render($surface);
+            } finally {
+                restore_error_handler();
+            }
             $surface->endPath();
-        } catch (\TypeError|\ValueError|\ArithmeticError $e) {
-            fwrite(STDERR, (string) $e);
+        } catch (\TypeError|\ValueError|\ArithmeticError) {
             throw new UnreadableMesh('The drawing has a path that is not written as SVG is; save it anew as plain SVG.');
         } finally {
             fclose($file);

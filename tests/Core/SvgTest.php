@@ -11,6 +11,7 @@ use Isotome\Drawn\Sight;
 use Isotome\Drawn\SvgOutlines;
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Chance;
 use Isotome\Mesh\Volume;
 use Isotome\Operation\Recipe;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -76,7 +77,8 @@ final class SvgTest extends TestCase
         yield 'too deep' => [self::svg(str_repeat('<g>', 70).'<rect width="3" height="3"/>'.str_repeat('</g>', 70)), 'nests groups'];
         yield 'too many shapes' => [self::svg(str_repeat('<rect width="3" height="3"/>', 5001)), 'more than 5000 shapes'];
         yield 'too many corners' => [self::svg('<path d="M0 0'.str_repeat('l1 1 1 -2', 3000).'z"/>'), 'corners'];
-        yield 'huge' => [str_repeat(' ', SvgOutlines::MOST_BYTES + 1), 'more than 4 MB'];
+        yield 'no size' => [self::svg('<rect width="3" height="3"/>', 'width="10mm" viewBox="0 0 1e400 5"'), 'a size that nothing can have'];
+        yield 'huge' => [str_repeat(' ', SvgOutlines::MOST_BYTES + 1), 'more than 1 MB'];
     }
 
     #[DataProvider('wrong')]
@@ -85,6 +87,30 @@ final class SvgTest extends TestCase
         $this->expectException(UnreadableMesh::class);
         $this->expectExceptionMessage($says);
         SvgOutlines::read($bytes);
+    }
+
+    public function test_whatever_is_damaged_is_read_or_refused(): void
+    {
+        $good = self::svg('<g transform="translate(10 20) rotate(90) matrix(1 0 0 1 2 3)"><rect x="0" y="0" width="40" height="20" rx="2"/><circle cx="50" cy="50" r="10"/><ellipse cx="1" cy="2" rx="3" ry="4"/></g>'
+            .'<path d="M0 0 C 10 0 20 10 20 20 S 30 40 40 40 Q 3 4 5 6 T 9 9 L 40 0 H 3 V 5 z m5 5h10v10h-10z"/><path d="M 100 50 a 25 25 0 1 0 50 0 A 25 25 0 1 0 -50 0"/><polygon points="0,0 10,0 0,10"/>');
+        $chance = new Chance(5);
+        $put = [' ', '"', '-', '1e400', 'z', 'M', 'A', 'C', 'NaN', '.', '..', '(', ')', ',', '9999999999', '', '%', 'S', 'T'];
+        $read = $refused = 0;
+        for ($n = 0; $n < 1500; $n++) {
+            $damaged = $good;
+            for ($k = 0; $k <= 3 * $chance->uniform(); $k++) {
+                $damaged = substr_replace($damaged, $put[(int) (count($put) * $chance->uniform())], 80 + (int) ((strlen($damaged) - 90) * $chance->uniform()), (int) (7 * $chance->uniform()));
+            }
+            try {
+                foreach (array_merge(...SvgOutlines::read($damaged)->lines) as [$u, $v]) {
+                    self::assertTrue(is_finite($u) && is_finite($v));
+                }
+                $read++;
+            } catch (UnreadableMesh) {
+                $refused++;
+            }
+        }
+        self::assertGreaterThan(100, min($read, $refused));
     }
 
     public function test_a_reference_to_itself_does_not_hang(): void
