@@ -85,10 +85,19 @@ final class Shards
             if ($list === [] && $runs[$of] === []) {
                 continue;
             }
-            $own = $numbered = $used = $marks = [];
+            // Whole triangles first, then new faces: only beside these may an edge have more than two.
+            $lists = $marks = [];
             for ($r = 0, $count = count($runs[$of]); $r < $count; $r += 2) {
-                for ($i = 3 * $runs[$of][$r], $end = 3 * $runs[$of][$r + 1]; $i < $end; $i++) {
-                    $p = $all[$i];
+                [$from, $to] = [$runs[$of][$r], $runs[$of][$r + 1]];
+                $lists[] = array_slice($all, 3 * $from, 3 * ($to - $from));
+                $marks[] = array_slice($mesh->tags, $from, $to - $from);
+            }
+            $lists[] = $list;
+            $marks[] = $tags[$of];
+            $own = $numbered = $used = [];
+            foreach ($lists as $some) {
+                $firstNew = count($numbered);
+                foreach ($some as $p) {
                     $k = $local[$p];
                     if ($k < 0) {
                         $local[$p] = $k = count($used);
@@ -99,25 +108,6 @@ final class Shards
                     }
                     $numbered[] = $k;
                 }
-                for ($t = $runs[$of][$r], $end = $runs[$of][$r + 1]; $t < $end; $t++) {
-                    $marks[] = $mesh->tags[$t];
-                }
-            }
-            // From here on faces are new: only beside them may an edge have more than two.
-            $firstNew = count($numbered);
-            foreach ($tags[$of] as $mark) {
-                $marks[] = $mark;
-            }
-            foreach ($list as $p) {
-                $k = $local[$p];
-                if ($k < 0) {
-                    $local[$p] = $k = count($used);
-                    $used[] = $p;
-                    $own[] = $xyz[3 * $p];
-                    $own[] = $xyz[3 * $p + 1];
-                    $own[] = $xyz[3 * $p + 2];
-                }
-                $numbered[] = $k;
             }
             $apart = [];
             foreach ($pinched[$of] ?? [] as $p => $_) {
@@ -131,7 +121,7 @@ final class Shards
             if ($apart !== []) {
                 [$own, $numbered] = Pinches::apart($own, $numbered, $apart);
             }
-            $made = Mesh::of($own, $numbered, $marks);
+            $made = Mesh::of($own, $numbered, array_merge(...$marks));
             $meshes[$of] = self::isTangled($numbered, $firstNew, count($used)) ? self::untangled($made) : $made;
         }
 

@@ -11,6 +11,7 @@ use Isotome\Exception\BadMesh;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\LargestFirst;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\NearOrigin;
 use Isotome\Mesh\Together;
@@ -80,7 +81,7 @@ final class Shatter
             foreach ($parts as $part) {
                 array_push($own, ...Bodies::of($part));
             }
-            array_push($shards, ...self::largestFirst($own));
+            array_push($shards, ...LargestFirst::of($own));
         }
         if ($least > 0.0 && $settings->kerf <= 0.0 && $settings->seal !== Seal::Open) {
             $shards = JoinSmall::of($shards, $least, $tag);
@@ -169,21 +170,6 @@ final class Shatter
         }
 
         return $without;
-    }
-
-    /**
-     * @param  list<Mesh>  $meshes
-     * @return list<Mesh>
-     */
-    private static function largestFirst(array $meshes): array
-    {
-        if (count($meshes) < 2) {
-            return $meshes;
-        }
-        $sizes = array_map(static fn (Mesh $mesh): float => abs(Volume::of($mesh)), $meshes);
-        arsort($sizes);
-
-        return array_map(static fn (int $i): Mesh => $meshes[$i], array_keys($sizes));
     }
 
     private static function meanEdge(Mesh $mesh): float
