@@ -12,11 +12,10 @@ interface Dividing
 {
     /**
      * @param  int  $attempt  from 0: another one moves it by a ten-millionth of the body, where rounding did not close
-     * @return Space|null null when it passes the body by
      *
      * @throws BadBlade
      */
-    public function space(Mesh $body, int $attempt = 0): ?Space;
+    public function space(Mesh $body, int $attempt = 0): Space;
 
     /** Does a side stay: 1 ahead, −1 behind? */
     public function keeps(int $side): bool;

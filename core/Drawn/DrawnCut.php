@@ -8,12 +8,12 @@ use Closure;
 use Isotome\Cells\Overlay;
 use Isotome\Cells\Shards;
 use Isotome\Cut\Outcome;
+use Isotome\Exception\BadBlade;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\LargestFirst;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\NearOrigin;
-use Isotome\Mesh\TriangleAreas;
-use Isotome\Mesh\Volume;
 
 /**
  * Cuts a body along what was drawn across the view, or with another blade that divides space.
@@ -31,6 +31,8 @@ final class DrawnCut
      * @param  Closure(float): void|null  $progress  called with the share done; it may throw to cancel
      * @param  bool  $isSheet  an open surface, which is divided and nothing closed
      * @return Outcome|null null when nothing is cut
+     *
+     * @throws BadBlade when nothing of it would be left
      */
     public static function of(Mesh $mesh, Dividing $blade, int $tag, ?Closure $progress = null, bool $isSheet = false): ?Outcome
     {
@@ -56,7 +58,8 @@ final class DrawnCut
             $isCut = $isCut || count($own) > 1 || ($own[0][0] ?? 0) === 0;
             array_push($made, ...$own);
         }
-        if (! $isCut) {
+        // Bodies that lie on different sides part as well.
+        if (! $isCut && count(array_unique(array_column($made, 0))) < 2) {
             return null;
         }
         $kept = [];
@@ -67,25 +70,14 @@ final class DrawnCut
                     $some[] = $part;
                 }
             }
-            array_push($kept, ...self::largestFirst($some, $isSheet));
+            array_push($kept, ...LargestFirst::of($some, $isSheet));
+        }
+
+        if ($kept === []) {
+            throw new BadBlade('Nothing would be left of a piece: all of it lies in the kerf or on the side that does not stay; make the kerf smaller, or keep the other side or both.');
         }
 
         return new Outcome($kept, [], $sound);
-    }
-
-    /**
-     * @param  list<Mesh>  $parts
-     * @return list<Mesh>
-     */
-    private static function largestFirst(array $parts, bool $isSheet): array
-    {
-        if (count($parts) < 2) {
-            return $parts;
-        }
-        $sizes = array_map(static fn (Mesh $part): float => $isSheet ? array_sum(TriangleAreas::of($part)) : Volume::of($part), $parts);
-        arsort($sizes);
-
-        return array_map(static fn (int $n): Mesh => $parts[$n], array_keys($sizes));
     }
 
     /**
@@ -98,9 +90,6 @@ final class DrawnCut
             $progress(0.05);
             try {
                 $space = $blade->space($body, $attempt);
-                if ($space === null) {
-                    return [[[1, $body]], true];
-                }
                 $overlay = Overlay::of($body, $space->complex, isSkinOnly: $isSheet);
                 $progress(0.6);
                 [$parts, $unsound] = Shards::of($body, $space->complex, $overlay, $tag, ! $isSheet);

@@ -51,11 +51,11 @@ final readonly class RoughBlade implements Dividing
     }
 
     /**
-     * The space around a body, divided; null when the blade passes it by.
+     * The space around a body, divided; all of it on one side when the blade passes the body by.
      *
      * @throws BadBlade when the surface would have too many triangles
      */
-    public function space(Mesh $body, int $attempt = 0): ?Space
+    public function space(Mesh $body, int $attempt = 0): Space
     {
         [$x, $y, $z] = $this->plane->facing();
         // Looked at from ahead: the distance grows against the facing.
@@ -68,7 +68,7 @@ final readonly class RoughBlade implements Dividing
         $reach = $this->grain->reach();
         [$all, $near] = $this->extents($body, $sight, $this->plane->offset - $reach - $behind, $this->plane->offset + $reach + $ahead);
         if ($near === null) {
-            return null;
+            return $this->oneSide($sight, $all);
         }
         $edge = $this->grain->edge;
         $across = (int) ceil(($near[1] - $near[0]) / $edge) + 2;
@@ -89,6 +89,17 @@ final readonly class RoughBlade implements Dividing
         $slab = new Slab([$x, $y, $z], $this->plane->offset - $reach - $behind, $this->plane->offset + $reach + $ahead, 1, 0);
 
         return new Space(Space::stacked($points, $polygons, $sight, $levels, $label, $slab), $this->kerf > 0.0 ? [1, -1, 0] : [1, -1]);
+    }
+
+    /** @param  array{float, float, float, float, float, float}  $all */
+    private function oneSide(Sight $sight, array $all): Space
+    {
+        $margin = 1.0 + $all[1] - $all[0] + $all[3] - $all[2] + $all[5] - $all[4];
+        [$a, $b, $c, $d] = [$all[0] - $margin, $all[1] + $margin, $all[2] - $margin, $all[3] + $margin];
+        $levels = [array_fill(0, 4, $all[4] - $margin), array_fill(0, 4, $all[5] + $margin)];
+
+        // The distance grows against the facing: what is nearer than the blade is ahead of it.
+        return new Space(Space::stacked([[$a, $c], [$b, $c], [$b, $d], [$a, $d]], [[0, 1, 2, 3]], $sight, $levels, [0]), [$all[5] < -$this->plane->offset ? 1 : -1]);
     }
 
     /**

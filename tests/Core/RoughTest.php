@@ -163,6 +163,20 @@ final class RoughTest extends TestCase
         DrawnCut::of($box, new RoughBlade(Plane::through([0, 0, 10], [0, 0, 1]), new Grain(1.0, 5.0, edge: 0.01)), 1);
     }
 
+    public function test_a_body_that_the_blade_passes_by_stays_on_its_own_side(): void
+    {
+        // Two boxes in one piece, one below the blade and one above it, and one that it cuts.
+        $two = Solids::together(Solids::box(10, 10, 5), Solids::box(10, 10, 7, [0, 0, 20]));
+        $between = static fn (Keep $keep): RoughBlade => new RoughBlade(Plane::through([0, 0, 12], [0, 0, 1]), new Grain(1.0, 5.0), keep: $keep);
+        self::assertEqualsWithDelta([500.0, 700.0], array_map(Volume::of(...), DrawnCut::of($two, $between(Keep::Both), 1)->bodies ?? []), 1e-9);
+        self::assertEqualsWithDelta([500.0], array_map(Volume::of(...), DrawnCut::of($two, $between(Keep::Behind), 1)->bodies ?? []), 1e-9);
+        self::assertEqualsWithDelta([700.0], array_map(Volume::of(...), DrawnCut::of($two, $between(Keep::Ahead), 1)->bodies ?? []), 1e-9);
+        // A kerf that takes all of a piece leaves nothing to name.
+        $this->expectException(BadBlade::class);
+        $this->expectExceptionMessage('Nothing would be left of a piece');
+        DrawnCut::of(Solids::box(10, 10, 4), new RoughBlade(Plane::through([0, 0, 2], [0, 0, 1]), new Grain(0.5, 5.0), 20.0), 1);
+    }
+
     public function test_a_series_of_rough_blades(): void
     {
         $box = Solids::box(40, 30, 20);
