@@ -8,6 +8,7 @@ import { useBlade } from '../stores/blade'
 import ChoiceRow from './ChoiceRow.vue'
 import CornerList from './CornerList.vue'
 import CutHead from './CutHead.vue'
+import KerfLine from './KerfLine.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
 import StepFoot from './StepFoot.vue'
@@ -56,12 +57,7 @@ const name = computed(() => (blade.axis === 'Z' ? 'Height' : 'Place'))
             <span class="label">Keep</span>
             <ChoiceRow :model-value="bent.keep" :options="keeps" label="Keep" @update:model-value="bent.set({ keep: $event })" />
         </div>
-        <div class="line">
-            <span class="label">Kerf</span>
-            <NumberField class="narrow" :model-value="bent.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="bent.set({ kerf: $event })" />
-            <button class="link" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="bent.set({ kerf: 0.3 })">0.3</button>
-            <button class="link" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="bent.set({ kerf: 0.5 })">0.5</button>
-        </div>
+        <KerfLine :model-value="bent.kerf" @update:model-value="bent.set({ kerf: $event })" />
         <dl v-if="bent.forecast && bent.forecast.cut">
             <div class="all"><dt>Pieces</dt><dd data-number="pieces">{{ bent.forecast.about ? 'about ' : '' }}{{ bent.forecast.pieces }}</dd></div>
             <div v-for="side in (['ahead', 'behind'] as const)" :key="side" :data-side="side" :class="{ gone: bent.keep !== 'both' && bent.keep !== side }">

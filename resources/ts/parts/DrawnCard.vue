@@ -9,6 +9,7 @@ import { page, told, towards } from '../view/sight'
 import ChoiceRow from './ChoiceRow.vue'
 import CornerList from './CornerList.vue'
 import CutHead from './CutHead.vue'
+import KerfLine from './KerfLine.vue'
 import NumberField from './NumberField.vue'
 import StationCard from './StationCard.vue'
 import StepFoot from './StepFoot.vue'
@@ -102,12 +103,7 @@ function pick(event: Event) {
             <span class="label">Keep</span>
             <ChoiceRow :model-value="drawn.keep" :options="keeps" label="Keep" @update:model-value="drawn.set({ keep: $event })" />
         </div>
-        <div v-if="!drawn.score" class="line">
-            <span class="label">Kerf</span>
-            <NumberField class="narrow" :model-value="drawn.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="drawn.set({ kerf: $event })" />
-            <button class="link" title="Fit gap of a well-tuned printer" aria-label="Kerf 0.3 mm" @click="drawn.set({ kerf: 0.3 })">0.3</button>
-            <button class="link" title="Fit gap of a printer that is not tuned" aria-label="Kerf 0.5 mm" @click="drawn.set({ kerf: 0.5 })">0.5</button>
-        </div>
+        <KerfLine v-if="!drawn.score" :model-value="drawn.kerf" @update:model-value="drawn.set({ kerf: $event })" />
         <dl v-if="drawn.forecast && drawn.forecast.cut && !drawn.score" class="sides" :class="{ asked: drawn.asked }">
             <div class="all"><dt>Pieces</dt><dd data-number="pieces">{{ drawn.forecast.about ? 'about ' : '' }}{{ drawn.forecast.pieces }}</dd></div>
             <div v-for="side in sides" :key="side" :data-side="side" :class="{ gone: drawn.keep !== 'both' && drawn.keep !== side }">

@@ -139,8 +139,7 @@ export const useBent = defineStore('bent', {
             project.editing = null
             this.done = true
             useBlade().shown = false
-            const { min, max } = project.whole
-            project.spread = Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]))
+            project.partALittle()
         },
     },
 })

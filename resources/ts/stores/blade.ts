@@ -409,8 +409,8 @@ export const useBlade = defineStore('blade', {
                     this.shown = false
                     this.placing = 'none'
                 }
-                const { min, max } = project.whole
-                project.spread = moves === before && project.living.length > 1 && !this.score ? Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])) : 0
+                if (moves === before && project.living.length > 1 && !this.score) project.partALittle()
+                else project.spread = 0
             }
             this.ask()
         },

@@ -218,8 +218,7 @@ export const useCells = defineStore('cells', {
                 return
             }
             project.editing = null
-            const { min, max } = project.whole
-            project.spread = Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]))
+            project.partALittle()
         },
     },
 })

@@ -276,8 +276,7 @@ export const useDrawn = defineStore('drawn', {
             }
             project.editing = null
             this.$patch({ done: true, lines: [] })
-            const { min, max } = project.whole
-            project.spread = Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]))
+            if (!this.score) project.partALittle()
         },
     },
 })
