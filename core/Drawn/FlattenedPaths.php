@@ -11,7 +11,7 @@ use Svg\Surface\SurfaceInterface;
  * What the package dompdf/php-svg-lib draws on: keeps the paths as lines, in the drawing's own units, each curve as so many pieces that it stays within a distance of them. Fills, strokes, texts and
  * pictures are left out.
  *
- * Source of the number of pieces: a cubic differs from n chords by at most its largest second difference × 3/4 / n² (X. Wang, "Adaptive flattening", as in common practice; from memory).
+ * The number of pieces: a chord departs from a curve by at most an eighth of its second derivative / n², and that of a cubic is at most six times its largest second difference.
  */
 final class FlattenedPaths implements SurfaceInterface
 {

@@ -17,8 +17,11 @@ use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
 use Isotome\Operation\Kinds;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Work;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Bodies;
@@ -175,6 +178,19 @@ final class RoughTest extends TestCase
         $this->expectException(BadBlade::class);
         $this->expectExceptionMessage('Nothing would be left of a piece');
         DrawnCut::of(Solids::box(10, 10, 4), new RoughBlade(Plane::through([0, 0, 2], [0, 0, 1]), new Grain(0.5, 5.0), 20.0), 1);
+    }
+
+    public function test_an_open_piece_is_refused_with_what_to_do(): void
+    {
+        $open = new Piece('trough', Mesh::of([0, 0, 0, 9, 0, 0, 0, 9, 0, 0, 0, 9], [0, 2, 1, 0, 1, 3]));
+        foreach ([['kind' => 'flat', 'through' => [0, 0, 2], 'facing' => [0, 0, 1]], ['kind' => 'series', 'facing' => [0, 0, 1], 'stops' => [2, 5]]] as $blade) {
+            try {
+                Kinds::read(['do' => 'cut', 'blade' => $blade, 'grain' => ['height' => 0.5, 'size' => 3]], 'steps[0]')->apply([$open], new Work(1, 'steps[0]'));
+                self::fail('It was not refused.');
+            } catch (BadBlade $refusal) {
+                self::assertSame('steps[0]: trough is not watertight (4 edges open), so nobody can say what is inside of it; mend it first.', $refusal->getMessage());
+            }
+        }
     }
 
     public function test_a_series_of_rough_blades(): void

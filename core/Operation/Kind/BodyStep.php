@@ -50,7 +50,7 @@ final class BodyStep extends ToolStep
 
     public function apply(array $pieces, Work $work): Applied
     {
-        self::refuseOpen($pieces, $work->at);
+        OpenPieces::refuse($pieces, $work->at);
         [$tools, $targets] = $this->apart($pieces);
         $surfaces = array_map(static fn (Piece $tool): Mesh => $tool->mesh, $tools);
         $isSpent = $this->settings['spend'] === true;

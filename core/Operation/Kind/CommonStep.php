@@ -32,7 +32,7 @@ final class CommonStep extends CombiningStep
 
     public function apply(array $pieces, Work $work): Applied
     {
-        self::refuseOpen($pieces, $work->at);
+        OpenPieces::refuse($pieces, $work->at);
         $bodies = count($pieces) < 2 ? [] : Combined::common(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces), $work->closure());
         $gave = [];
         foreach ($bodies as $n => [$body]) {

@@ -4,14 +4,12 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Isotome\Cells\Shatter;
 use Isotome\Cut\Keep;
 use Isotome\Cut\Outcome;
 use Isotome\Drawn\DrawnBlade;
 use Isotome\Drawn\DrawnCut;
 use Isotome\Drawn\FlatSheet;
 use Isotome\Exception\BadBlade;
-use Isotome\Exception\BadMesh;
 use Isotome\Exception\BadRecipe;
 use Isotome\Operation\Piece;
 use Isotome\Operation\VolumeAfter;
@@ -68,21 +66,11 @@ abstract class DrawingStep extends CuttingStep implements AlongLines
     protected function cut(Piece $piece, Work $work): ?Outcome
     {
         $isSheet = $piece->watertight !== true && FlatSheet::is($piece->mesh);
-        if (! $isSheet && $piece->watertight !== true) {
-            self::refuseOpen($piece, $work->at);
+        if (! $isSheet) {
+            OpenPieces::refuse([$piece], $work->at);
         }
 
         return DrawnCut::of($piece->mesh, $this->drawn, $work->number, $work->closure(), $isSheet);
-    }
-
-    /** @throws BadBlade */
-    private static function refuseOpen(Piece $piece, string $at): void
-    {
-        try {
-            Shatter::refuseOpen($piece->mesh);
-        } catch (BadMesh) {
-            throw new BadBlade("$at: {$piece->name} is not watertight, so nobody can say what is inside of it; mend it first.");
-        }
     }
 
     public function closes(): bool

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Isotome\Cells\Shatter;
 use Isotome\Cut\KerfSide;
 use Isotome\Cut\Outcome;
 use Isotome\Cut\Series;
@@ -62,9 +61,7 @@ final class RoughSeriesStep extends CuttingStep
 
     protected function cut(Piece $piece, Work $work): ?Outcome
     {
-        if ($piece->watertight !== true) {
-            Shatter::refuseOpen($piece->mesh);
-        }
+        OpenPieces::refuse([$piece], $work->at);
         /** @var array{kerf: float, kerf_side: string} $settings */
         $settings = $this->settings;
 

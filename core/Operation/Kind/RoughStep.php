@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Isotome\Cells\Shatter;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
 use Isotome\Cut\Outcome;
@@ -53,9 +52,7 @@ final class RoughStep extends CuttingStep
 
     protected function cut(Piece $piece, Work $work): ?Outcome
     {
-        if ($piece->watertight !== true) {
-            Shatter::refuseOpen($piece->mesh);
-        }
+        OpenPieces::refuse([$piece], $work->at);
 
         return DrawnCut::of($piece->mesh, $this->blade, $work->number, $work->closure());
     }

@@ -46,7 +46,7 @@ final class SubtractStep extends ToolStep
 
     public function apply(array $pieces, Work $work): Applied
     {
-        self::refuseOpen($pieces, $work->at);
+        OpenPieces::refuse($pieces, $work->at);
         [$tools, $targets] = $this->apart($pieces);
         $isSpent = $this->settings['spend'] === true;
         $took = $gave = [];

@@ -33,7 +33,7 @@ final class UniteStep extends CombiningStep
 
     public function apply(array $pieces, Work $work): Applied
     {
-        self::refuseOpen($pieces, $work->at);
+        OpenPieces::refuse($pieces, $work->at);
         $bodies = Combined::unite(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces), $work->closure());
         $bodies = self::withSwallowed($pieces, $bodies);
         $alone = array_count_values(array_merge(...array_column($bodies, 1)));
