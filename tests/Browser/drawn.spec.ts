@@ -13,21 +13,33 @@ const choose = (page: Page, name: string) => page.getByRole('radiogroup', { name
 
 /** Draws by hand through places of the view, counted from its middle. */
 async function drawn(page: Page, places: [number, number][], letsGo = true): Promise<void> {
-    const view = await viewBox(page)
-    const at = ([x, y]: [number, number]) => [view.cx + x, view.cy + y] as const
-    await page.mouse.move(...at(places[0]))
+    const view = await penBox(page, places[0])
     await page.mouse.down()
-    for (const place of places.slice(1)) await page.mouse.move(...at(place), { steps: 12 })
+    for (const [x, y] of places.slice(1)) await page.mouse.move(view.cx + x, view.cy + y, { steps: 12 })
     if (letsGo) await page.mouse.up()
 }
 
+/** Presses corner by corner; each is known to have counted before the next one. */
 async function pressed(page: Page, places: [number, number][]): Promise<void> {
-    const view = await viewBox(page)
-    for (const [x, y] of places) {
+    const view = await penBox(page, places[0])
+    const before = Number(await hint(page).getAttribute('data-corners'))
+    for (const [k, [x, y]] of places.entries()) {
         await page.mouse.click(view.cx + x, view.cy + y)
-        // Two presses within a third of a second at one place would be the end.
-        await page.waitForTimeout(50)
+        await expect(hint(page)).toHaveAttribute('data-corners', String(before + k + 1))
     }
+}
+
+/** The view, once it keeps its size and the pen follows the pointer to this place. */
+async function penBox(page: Page, [x, y]: [number, number]) {
+    let view = await viewBox(page)
+    await expect.poll(async () => {
+        const before = view
+        view = await viewBox(page)
+        return view.cx === before.cx && view.cy === before.cy
+    }, { intervals: [150] }).toBe(true)
+    await page.mouse.move(view.cx + x, view.cy + y)
+    await expect(hint(page)).toBeVisible()
+    return view
 }
 
 /** Volumes here, and of the same recipe run by the command line. */

@@ -100,8 +100,13 @@ test('a piece is checked by itself, though bringing it in was not known to be ov
     await drop(page, 'quick crock.stl', stl('crock'))
     let run = ''
     let isSeen = false
-    page.on('response', async (response) => {
-        if (response.request().method() === 'POST' && response.url().endsWith('/projects')) run = ((await response.json()) as { run: { id: string } }).run.id
+    await page.route(/\/projects$/, async (route) => {
+        if (route.request().method() !== 'POST') return route.continue()
+        const response = await route.fetch()
+        const made = (await response.json()) as { run: { id: string; over: boolean } }
+        run = made.run.id
+        // However quick it was: when this was answered, it was not over.
+        await route.fulfill({ response, json: { ...made, run: { ...made.run, over: false } } })
     })
     await page.route(/\/projects\/\d+$/, async (route) => {
         await expect.poll(async () => (run ? ((await (await request.get(`/api/v1/runs/${run}`)).json()) as { over: boolean }).over : false)).toBe(true)

@@ -97,7 +97,7 @@ export const drawn: Kind = {
             if (active()) useShown().handles = [...handles(now?.at), ...(way.length ? [{ at: way[1].map((c, k) => c + 0.25 * (c - way[0][k])) as Vector, name: 'ahead', text: 'ahead' }] : [])]
             view.redraw()
         }, { immediate: true })
-        watch(() => (active() ? drawn.pointer : null), (now) => { useShown().hint = now && { x: now.x, y: now.y, text: now.says } })
+        watch(() => (active() ? drawn.pointer : null), (now) => { useShown().hint = now && { x: now.x, y: now.y, text: now.says, corners: drawn.going.length } })
         watch(() => useBlade().placing, (now) => { if (now !== 'draw') drawn.leave() })
         parting(view, () => (free.value ? drawn.forecast : null))
     },

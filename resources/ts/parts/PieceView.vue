@@ -294,7 +294,7 @@ defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
         <svg v-if="line" class="line" aria-hidden="true"><line :x1="line.from.x" :y1="line.from.y" :x2="line.to.x" :y2="line.to.y" /></svg>
         <div v-if="line" class="chip" data-part="line-angle" :style="{ left: `${line.to.x + 16}px`, top: `${line.to.y}px` }">{{ number(line.angle, 1) }}°</div>
         <div v-if="held && chip" class="chip" :style="{ left: `${chip.x + 26}px`, top: `${chip.y}px` }">{{ chip.text }}</div>
-        <div v-if="shownMarks.hint" class="chip hint" data-part="hint" :style="{ left: `${shownMarks.hint.x + 18}px`, top: `${shownMarks.hint.y + 18}px` }">{{ shownMarks.hint.text }}</div>
+        <div v-if="shownMarks.hint" class="chip hint" data-part="hint" :data-corners="shownMarks.hint.corners" :style="{ left: `${shownMarks.hint.x + 18}px`, top: `${shownMarks.hint.y + 18}px` }">{{ shownMarks.hint.text }}</div>
         <div v-for="side in sides" :key="side.text + side.x" class="side" :style="{ left: `${side.x}px`, top: `${side.y}px` }">{{ side.text }}</div>
         <div v-if="asking" class="asking" role="note">
             <span>{{ asking }}</span><button class="link" @click="blade.placing = 'none'; blade.points = []">{{ blade.placing === 'paint' || blade.placing === 'place' ? 'done' : 'leave it' }}</button>

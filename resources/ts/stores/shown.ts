@@ -10,7 +10,7 @@ export const useShown = defineStore('shown', {
         /** What is written at the handles by which pieces are placed. */
         handles: [] as { at: Vector; name: string; text: string }[],
         /** What is said beside the pointer while something is drawn. */
-        hint: null as { x: number; y: number; text: string } | null,
+        hint: null as { x: number; y: number; text: string; corners: number } | null,
         /** Right, up and towards the eye, as the view was last turned. */
         seen: [[1, 0, 0], [0, 0, 1], [0, -1, 0]] as Vector[],
     }),
