@@ -40,6 +40,9 @@ final class CellsForesight implements Foresight
     /** Triangles of all pieces up to which a step is tried out; what it makes of them may take a second. */
     private const TRIED = 160_000;
 
+    /** The same where walls are rough. */
+    private const TRIED_ROUGH = 40_000;
+
     /** Pieces up to which it is tried out. */
     private const TRIED_CELLS = 600;
 
@@ -58,7 +61,8 @@ final class CellsForesight implements Foresight
         if (! $step instanceof ShatteringStep) {
             throw new BadRecipe('There are no cells to show; set them first.');
         }
-        if ($tried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::TRIED || $pieces->count() > self::PIECES)) {
+        $most = $step->shatter()->grain === null ? self::TRIED : self::TRIED_ROUGH;
+        if ($tried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > $most || $pieces->count() > self::PIECES)) {
             return ['pieces' => 0, 'largest' => null, 'smallest' => null, 'about' => true, 'left_out' => $pieces->count(), 'skin' => '', 'inner' => ''];
         }
         $skin = $inner = '';
@@ -78,8 +82,8 @@ final class CellsForesight implements Foresight
             $skin .= pack('g*', ...$forecast->skin);
             $inner .= pack('g*', ...$forecast->inner);
         }
-        // Bodies apart in one cell, walls and kerfs are not foreseen, only tried out.
-        $isExact = $isExact && ($tried || ($step->shatter()->kerf <= 0.0 && $step->shatter()->wall <= 0.0));
+        // Bodies apart in one cell, walls, kerfs and rough walls are not foreseen, only tried out.
+        $isExact = $isExact && ($tried || ($step->shatter()->kerf <= 0.0 && $step->shatter()->wall <= 0.0 && $step->shatter()->grain === null));
 
         return [
             'pieces' => count($volumes), 'largest' => ($volumes === [] ? 0.0 : max($volumes)) ?: null, 'smallest' => ($volumes === [] ? 0.0 : min($volumes)) ?: null,

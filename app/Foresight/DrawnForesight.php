@@ -36,6 +36,9 @@ final class DrawnForesight implements Foresight
     /** Triangles of all pieces up to which a cut is tried out. */
     private const TRIED = 200_000;
 
+    /** The same of a rough cut. */
+    private const TRIED_ROUGH = 60_000;
+
     /** A tag that no step has. */
     private const TAG = 0x7FFFFFFF;
 
@@ -48,7 +51,8 @@ final class DrawnForesight implements Foresight
         if (! $step instanceof AlongLines) {
             throw new BadRecipe('There is no line to show; draw it first.');
         }
-        if ($tried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::TRIED || $pieces->count() > self::PIECES)) {
+        $most = $step->drawn()->grain === null ? self::TRIED : self::TRIED_ROUGH;
+        if ($tried && ($pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > $most || $pieces->count() > self::PIECES)) {
             return self::told([], $pieces->count());
         }
         $forecasts = [];

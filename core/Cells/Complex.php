@@ -11,6 +11,8 @@ namespace Isotome\Cells;
  * loops   a facet's vertices, counter-clockwise seen from ahead; flat but for rounding, convex; straight corners are allowed.
  * behind, ahead  the cell on either side of a facet, −1 for none: the outside, or the width that a kerf removes.
  * label   the shard that each cell belongs to; facets between cells of one shard cut nothing.
+ *
+ * A rough one has walls only, which are triangles: each shard is one cell, of any shape (RoughWalls).
  */
 final readonly class Complex
 {
@@ -29,6 +31,7 @@ final readonly class Complex
      * @param  list<int>  $ahead
      * @param  list<int>  $label
      * @param  Slab|null  $slab  where all facets that cut lie, if that is known
+     * @param  bool  $isRough  see above
      */
     public function __construct(
         public array $xyz,
@@ -37,6 +40,7 @@ final readonly class Complex
         public array $ahead,
         public array $label,
         public ?Slab $slab = null,
+        public bool $isRough = false,
     ) {
         $facets = array_fill(0, max(1, count($label)), []);
         $planes = [];

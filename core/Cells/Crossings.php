@@ -77,6 +77,9 @@ final class Crossings
     public static function of(Mesh $mesh, Complex $complex, Complex $space, float $hair, float $reach = 0.0): self
     {
         $crossings = new self($mesh, $complex, $space, $hair, $reach);
+        if ($complex->isRough) {
+            return $crossings->onRough();
+        }
         if ($space === $complex && $space->slab !== null) {
             return $crossings->inSlab($space->slab);
         }
@@ -88,6 +91,91 @@ final class Crossings
         $crossings->cross($cells, $crossings->movedIn($close));
 
         return $crossings;
+    }
+
+    /** Walls around shards of any shape: those near a triangle are found by a grid, and the shards later, by going along the skin. */
+    private function onRough(): self
+    {
+        $xyz = $this->mesh->xyz;
+        $corners = $this->mesh->corners;
+        $planes = $this->complex->planes;
+        $boxes = self::boxes($this->complex);
+        $grid = new FacetGrid($boxes);
+        $far = $grid->far($xyz);
+        $most = $grid->size - 16 * $this->hair;
+        $band = 8 * $this->hair;
+        $this->label = array_fill(0, $this->mesh->vertexCount(), -2);
+        $close = array_fill(0, $this->mesh->vertexCount(), false);
+        /** @var array<int, list<int>> $facets near each triangle */
+        $facets = [];
+        for ($i = 0, $t = 0, $count = count($corners); $i < $count; $i += 3, $t++) {
+            $a = 3 * $corners[$i];
+            $b = 3 * $corners[$i + 1];
+            $c = 3 * $corners[$i + 2];
+            // Most triangles are far from all walls.
+            if ($far[$corners[$i]] && abs($xyz[$b] - $xyz[$a]) < $most && abs($xyz[$c] - $xyz[$a]) < $most && abs($xyz[$b + 1] - $xyz[$a + 1]) < $most && abs($xyz[$c + 1] - $xyz[$a + 1]) < $most
+                && abs($xyz[$b + 2] - $xyz[$a + 2]) < $most && abs($xyz[$c + 2] - $xyz[$a + 2]) < $most) {
+                continue;
+            }
+            $box = self::around($xyz, $a, $b, $c, $band);
+            foreach ($grid->near(...$box) as $f) {
+                $k = 4 * $f;
+                $da = $planes[$k] * $xyz[$a] + $planes[$k + 1] * $xyz[$a + 1] + $planes[$k + 2] * $xyz[$a + 2] - $planes[$k + 3];
+                $db = $planes[$k] * $xyz[$b] + $planes[$k + 1] * $xyz[$b + 1] + $planes[$k + 2] * $xyz[$b + 2] - $planes[$k + 3];
+                $dc = $planes[$k] * $xyz[$c] + $planes[$k + 1] * $xyz[$c + 1] + $planes[$k + 2] * $xyz[$c + 2] - $planes[$k + 3];
+                if (($da > $band && $db > $band && $dc > $band) || ($da < -$band && $db < -$band && $dc < -$band)) {
+                    continue;
+                }
+                $facets[$t][] = $f;
+                foreach ([[$a, $da], [$b, $db], [$c, $dc]] as [$v, $d]) {
+                    $k = 6 * $f;
+                    if ($d <= $band && $d >= -$band && $xyz[$v] >= $boxes[$k] - $band && $xyz[$v] <= $boxes[$k + 3] + $band && $xyz[$v + 1] >= $boxes[$k + 1] - $band
+                        && $xyz[$v + 1] <= $boxes[$k + 4] + $band && $xyz[$v + 2] >= $boxes[$k + 2] - $band && $xyz[$v + 2] <= $boxes[$k + 5] + $band) {
+                        $close[intdiv($v, 3)] = true;
+                    }
+                }
+            }
+        }
+        // All triangles at a vertex that is moved are looked at.
+        for ($i = 0, $t = 0; $i < $count; $i += 3, $t++) {
+            if (isset($facets[$t]) || $close[$corners[$i]] || $close[$corners[$i + 1]] || $close[$corners[$i + 2]]) {
+                $this->near[] = $t;
+            }
+        }
+        $xyz = $this->movedIn(array_values($close));
+        foreach ($facets as $t => $some) {
+            $a = 3 * $corners[3 * $t];
+            $b = 3 * $corners[3 * $t + 1];
+            $c = 3 * $corners[3 * $t + 2];
+            $box = self::around($xyz, $a, $b, $c, $band);
+            foreach ($some as $f) {
+                $k = 4 * $f;
+                $da = $planes[$k] * $xyz[$a] + $planes[$k + 1] * $xyz[$a + 1] + $planes[$k + 2] * $xyz[$a + 2] - $planes[$k + 3];
+                $db = $planes[$k] * $xyz[$b] + $planes[$k + 1] * $xyz[$b + 1] + $planes[$k + 2] * $xyz[$b + 2] - $planes[$k + 3];
+                $dc = $planes[$k] * $xyz[$c] + $planes[$k + 1] * $xyz[$c + 1] + $planes[$k + 2] * $xyz[$c + 2] - $planes[$k + 3];
+                $isClear = ($da > $band || $da < -$band) && ($db > $band || $db < -$band) && ($dc > $band || $dc < -$band);
+                $chord = $isClear
+                    ? $this->clearChord($t, $a, $b, $c, $xyz, $f, $this->complex->loops[$f], $da, $db, $dc, $box)
+                    : $this->chord($t, $a, $b, $c, $xyz, $f, $this->complex->loops[$f]);
+                if ($chord !== null) {
+                    $this->chords[$t][] = $chord;
+                }
+            }
+        }
+
+        return $this;
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @return array{float, float, float, float, float, float} least x, y, z of a triangle and greatest, a band wider
+     */
+    private static function around(array $xyz, int $a, int $b, int $c, float $band): array
+    {
+        return [
+            min($xyz[$a], $xyz[$b], $xyz[$c]) - $band, min($xyz[$a + 1], $xyz[$b + 1], $xyz[$c + 1]) - $band, min($xyz[$a + 2], $xyz[$b + 2], $xyz[$c + 2]) - $band,
+            max($xyz[$a], $xyz[$b], $xyz[$c]) + $band, max($xyz[$a + 1], $xyz[$b + 1], $xyz[$c + 1]) + $band, max($xyz[$a + 2], $xyz[$b + 2], $xyz[$c + 2]) + $band,
+        ];
     }
 
     /** Only triangles that reach into the slab can be cut, and only of their vertices it must be known in which cell they are. */

@@ -140,7 +140,11 @@ final class Overlay
                 usort($this->crossings->onSkin[$key], static fn (array $a, array $b): int => $a[0] <=> $b[0]);
             }
         }
-        $this->spread($beside);
+        if ($this->complex->isRough) {
+            $label = AlongSkin::of($this->mesh, $this->complex, $this->crossings->onSkin);
+        } else {
+            $this->spread($beside);
+        }
         foreach ($edges as $key => $_) {
             $low = $key >> 32;
             $current = $label[$low];
@@ -234,7 +238,7 @@ final class Overlay
      * @param  1|2  $out
      * @param  1|2  $in
      */
-    private static function end(array $hits, int $out, int $in): int
+    public static function end(array $hits, int $out, int $in): int
     {
         $surplus = [];
         foreach ($hits as $hit) {

@@ -123,7 +123,11 @@ final class Shatter
                     [$volumes, $areas] = ShardMeasures::of(Overlay::of($body, $space));
                     $space = JoinCells::of($space, $blade, $volumes, $areas, $least);
                 }
-                $complex = $settings->kerf > 0.0 ? Kerf::of($space, $settings->kerf) : $space;
+                $complex = match (true) {
+                    $settings->grain !== null => $space = RoughWalls::of($space, $settings->grain, $standIn->box, $settings->kerf),
+                    $settings->kerf > 0.0 => Kerf::of($space, $settings->kerf),
+                    default => $space,
+                };
                 $overlay = Overlay::of($body, $complex, $space, $settings->kerf / 2, $edge, $settings->seal === Seal::Open);
                 $progress(0.6);
                 [$parts, $unsound] = Shards::of($body, $complex, $overlay, $tag, $settings->seal !== Seal::Open, $edge);

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Drawn;
 
+use Isotome\Cells\Grain;
+use Isotome\Cells\RoughWalls;
 use Isotome\Cut\Keep;
 use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Box;
@@ -29,6 +31,7 @@ final readonly class DrawnBlade implements Dividing
      * @param  list<list<array{float, float, float}>>  $lines  mm; anywhere along the line of sight
      * @param  float|null  $depth  mm along the sight, from the foremost corner; null for through everything
      * @param  bool  $runsOn  the ends go on straight, beyond the body
+     * @param  Grain|null  $grain  roughness of its walls
      */
     public function __construct(
         public Shape $shape,
@@ -39,6 +42,7 @@ final readonly class DrawnBlade implements Dividing
         public float $kerf = 0.0,
         public Keep $keep = Keep::Both,
         public bool $runsOn = false,
+        public ?Grain $grain = null,
     ) {
         if ($depth !== null && $kerf <= 0.0 && $shape !== Shape::Outline) {
             throw new BadBlade('A line that goes down to a depth parts nothing; give it a kerf, which makes it a groove, or let it go through.');
@@ -50,7 +54,13 @@ final readonly class DrawnBlade implements Dividing
     {
         $lines = array_map(static fn (array $line): array => array_map(static fn (array $p): array => [$p[0] + $by[0], $p[1] + $by[1], $p[2] + $by[2]], $line), $this->lines);
 
-        return new self($this->shape, $lines, $this->sight->moved($by), $this->isSmooth, $this->depth, $this->kerf, $this->keep, $this->runsOn);
+        return new self($this->shape, $lines, $this->sight->moved($by), $this->isSmooth, $this->depth, $this->kerf, $this->keep, $this->runsOn, $this->grain);
+    }
+
+    /** The same with another roughness of its walls, or none. */
+    public function withGrain(?Grain $grain): self
+    {
+        return new self($this->shape, $this->lines, $this->sight, $this->isSmooth, $this->depth, $this->kerf, $this->keep, $this->runsOn, $grain);
     }
 
     /**
@@ -109,6 +119,10 @@ final readonly class DrawnBlade implements Dividing
      */
     public function space(Mesh $body, int $attempt = 0): Space
     {
+        $apart = $this->roughApart($body, $attempt);
+        if ($apart !== null) {
+            return $apart;
+        }
         [$low, $high] = $this->reach(Box::of($body->xyz));
         $silhouette = [$low[0], $high[0], $low[1], $high[1]];
         $margin = self::BEYOND * hypot($high[0] - $low[0], $high[1] - $low[1]) + 2 * $this->half($low[2]);
@@ -139,7 +153,28 @@ final readonly class DrawnBlade implements Dividing
             }
         }
 
-        return Space::of($division, array_values($sides), $this->sight, $low[2], $high[2], $this->floor(), $this->kerf > 0.0 || $this->shape === Shape::Outline ? 0 : 2 * count($lines) - count($ends));
+        $space = Space::of($division, array_values($sides), $this->sight, $low[2], $high[2], $this->floor(), $this->kerf > 0.0 || $this->shape === Shape::Outline ? 0 : 2 * count($lines) - count($ends));
+        if ($this->grain === null) {
+            return $space;
+        }
+
+        return new Space(RoughWalls::of($space->complex, $this->grain, Box::of($body->xyz)), $space->sides, $space->loose);
+    }
+
+    /**
+     * With a grain and a kerf both sides are walls of the line without a kerf, apart from each other; null where such a line parts nothing, so that only a groove or a slot is left.
+     *
+     * @throws BadBlade
+     */
+    private function roughApart(Mesh $body, int $attempt): ?Space
+    {
+        if ($this->grain === null || $this->kerf <= 0.0 || ($this->depth !== null && $this->shape !== Shape::Outline)) {
+            return null;
+        }
+        $flat = (new self($this->shape, $this->lines, $this->sight, $this->isSmooth, $this->depth, 0.0, $this->keep, $this->runsOn))->space($body, $attempt);
+        $removed = count($flat->sides);
+
+        return $flat->loose > 0 ? null : new Space(RoughWalls::of($flat->complex, $this->grain, Box::of($body->xyz), $this->kerf, $removed), [...$flat->sides, 0]);
     }
 
     /**

@@ -40,7 +40,8 @@ final readonly class DrawnForecast
     /** @param  bool  $isSheet  an open surface: it has pieces, but no volumes */
     public static function of(StandIn $body, DrawnBlade $blade, bool $isSheet = false): self
     {
-        $space = $blade->space($body->mesh);
+        // A grain moves volumes to and fro by little, and would take long.
+        $space = $blade->withGrain(null)->space($body->mesh);
         $overlay = Overlay::of($body->mesh, $space->complex, isSkinOnly: $isSheet);
         [$skin, $inner] = CellLines::of($overlay);
         $shards = $isSheet ? self::present($overlay) : ShardMeasures::of($overlay)[0];

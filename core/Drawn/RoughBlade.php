@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Drawn;
 
+use Isotome\Cells\Grain;
 use Isotome\Cells\Slab;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;

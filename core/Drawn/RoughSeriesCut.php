@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Drawn;
 
 use Closure;
+use Isotome\Cells\Grain;
 use Isotome\Cut\KerfSide;
 use Isotome\Cut\Outcome;
 use Isotome\Geometry\Plane;

@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Isotome\Cells\Grain;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
 use Isotome\Drawn\DrawnCut;
-use Isotome\Drawn\Grain;
 use Isotome\Drawn\RoughBlade;
 use Isotome\Drawn\RoughSeriesCut;
 use Isotome\Exception\BadBlade;

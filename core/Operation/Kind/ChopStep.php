@@ -29,7 +29,7 @@ final class ChopStep extends ShatteringStep
             ],
             'shift' => Schema::amount('Cuts leave the middle by this share of the extent at most', 0.0, '0 to 0.4', 0.4),
             'tilt' => Schema::amount('Cuts lean by so many degrees at most', 0.0, '0 to 45', 45.0), 'seed' => Schema::seed(),
-        ], ['rounds']);
+        ], ['rounds'], false);
     }
 
     protected function accept(string $at): void

@@ -43,6 +43,7 @@ abstract class DrawingStep extends CuttingStep implements AlongLines
             'do' => Schema::word('cut'), 'blade' => $blade, 'of' => Schema::of(),
             'keep' => Schema::oneOf('What stays: both sides, what is ahead (left of a stroke, above a bent blade, around an outline), or what is behind', Side::class, 'both'),
             ...BladeSettings::kerf(),
+            'grain' => GrainSettings::schema(),
         ], ['do', 'blade'])];
     }
 
@@ -51,7 +52,7 @@ abstract class DrawingStep extends CuttingStep implements AlongLines
         /** @var array{blade: array<string, mixed>, kerf: float, keep: string} $settings */
         $settings = $this->settings;
         try {
-            $this->drawn = $this->bladeOf($settings['blade'], $settings['kerf'], Keep::from($settings['keep']));
+            $this->drawn = $this->bladeOf($settings['blade'], $settings['kerf'], Keep::from($settings['keep']))->withGrain(GrainSettings::grainOrNone($settings, $at));
             $this->drawn->drawn();
         } catch (BadBlade $refusal) {
             throw new BadRecipe("$at.blade: ".$refusal->getMessage());

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
-use Isotome\Drawn\Grain;
+use Isotome\Cells\Grain;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Schema\Schema;
@@ -26,6 +26,16 @@ final class GrainSettings
             'edge_mm' => Schema::number('Edge length of the surface in millimetres; a quarter of the size when it is left out', null, 'give the edge length of the surface in millimetres, or leave it out', null, 0.0),
             'seed' => Schema::seed(),
         ], ['height', 'size'], 'write {"height": 1.5, "size": 8}')];
+    }
+
+    /**
+     * @param  array<string, mixed>  $settings
+     *
+     * @throws BadRecipe
+     */
+    public static function grainOrNone(array $settings, string $at): ?Grain
+    {
+        return isset($settings['grain']) ? self::grain($settings, $at) : null;
     }
 
     /**

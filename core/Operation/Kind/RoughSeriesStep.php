@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Isotome\Operation\Kind;
 
+use Isotome\Cells\Grain;
 use Isotome\Cut\KerfSide;
 use Isotome\Cut\Outcome;
 use Isotome\Cut\Series;
-use Isotome\Drawn\Grain;
 use Isotome\Drawn\RoughSeriesCut;
 use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Plane;

@@ -6,6 +6,8 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Cells\ShatterSettings;
 use Isotome\Cut\Seal;
+use Isotome\Exception\BadBlade;
+use Isotome\Exception\BadRecipe;
 use Isotome\Operation\VolumeAfter;
 use Isotome\Schema\Schema;
 
@@ -23,9 +25,10 @@ abstract class ShatteringStep extends CuttingStep
      * @param  list<string>  $by  words of the blade
      * @param  array<string, array<string, mixed>>  $blade  its other settings
      * @param  list<string>  $required
+     * @param  bool  $hasGrain  whether its walls can be rough
      * @return array<string, mixed>
      */
-    final protected static function withBlade(string $title, array $by, array $blade, array $required): array
+    final protected static function withBlade(string $title, array $by, array $blade, array $required, bool $hasGrain = true): array
     {
         return ['title' => $title, ...Schema::object([
             'do' => Schema::word('cut'),
@@ -33,6 +36,7 @@ abstract class ShatteringStep extends CuttingStep
             'of' => Schema::of(),
             'kerf' => Schema::length(Schema::amount('Width that is taken out between the pieces', 0.0, 'the width to take out between pieces, 0 or more')),
             ...BladeSettings::seal(),
+            ...($hasGrain ? ['grain' => GrainSettings::schema()] : []),
             'smallest' => Schema::amount('Pieces of a smaller share of the volume join a neighbour', 0.0, 'the smallest piece as a share of the volume, 0 to 0.5', 0.5),
             'apart' => Schema::yesNo('Every connected body is a piece of its own; else what lies in one cell stays together', true),
             'wall_mm' => Schema::amount('Wall of hollow pieces in millimetres; 0 for solid ones', 0.0, 'the wall of hollow pieces in millimetres, 0 or more'),
@@ -43,7 +47,13 @@ abstract class ShatteringStep extends CuttingStep
     {
         /** @var array{kerf: float, seal: string, edge_mm?: float, smallest: float, apart: bool, wall_mm: float} $settings */
         $settings = $this->settings;
-        $this->shatter = new ShatterSettings($settings['kerf'], Seal::from($settings['seal']), $settings['edge_mm'] ?? null, $settings['smallest'], $settings['apart'], $settings['wall_mm']);
+        try {
+            $this->shatter = new ShatterSettings(
+                $settings['kerf'], Seal::from($settings['seal']), $settings['edge_mm'] ?? null, $settings['smallest'], $settings['apart'], $settings['wall_mm'], GrainSettings::grainOrNone($settings, $at),
+            );
+        } catch (BadBlade $refusal) {
+            throw new BadRecipe("$at: ".$refusal->getMessage());
+        }
     }
 
     final public function shatter(): ShatterSettings

@@ -1,4 +1,4 @@
-import { Refused } from './client'
+import { Refused, Unanswered } from './client'
 
 /**
  * Asks the newest question only: while an answer is under way, questions replace each other, so there is never a queue of stale ones.
@@ -40,3 +40,6 @@ export function latest<Q, A>(ask: (question: Q) => Promise<A>, take: (answer: A,
 }
 
 export const said = (error: unknown) => (error instanceof Refused ? error.message : 'Something unexpected went wrong in this window; reload it. Your work is kept.')
+
+/** For what is tried out: a refusal tells what will be refused; whatever else goes wrong, the step stays as it was foreseen. */
+export const onlyRefusals = (told: (words: string) => void) => (error: unknown) => { if (error instanceof Refused && !(error instanceof Unanswered)) told(error.message) }

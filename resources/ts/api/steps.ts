@@ -533,6 +533,40 @@ export interface DrawnStep {
      * Width of material that is removed; in the recipe's unit
      */
     kerf?: number
+    /**
+     * The roughness of its surface
+     */
+    grain?: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
 }
 /**
  * Score only: the edges of a drawn line, nothing is divided
@@ -630,6 +664,40 @@ export interface BentStep {
      * Width of material that is removed; in the recipe's unit
      */
     kerf?: number
+    /**
+     * The roughness of its surface
+     */
+    grain?: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
 }
 /**
  * Shards round places by chance
@@ -683,6 +751,40 @@ export interface ShardsStep {
      * Edge length of the even seal in millimetres; that of the skin when it is left out
      */
     edge_mm?: number
+    /**
+     * The roughness of its surface
+     */
+    grain?: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
     /**
      * Pieces of a smaller share of the volume join a neighbour
      */
@@ -757,6 +859,40 @@ export interface GatheredStep {
      */
     edge_mm?: number
     /**
+     * The roughness of its surface
+     */
+    grain?: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
+    /**
      * Pieces of a smaller share of the volume join a neighbour
      */
     smallest?: number
@@ -817,6 +953,40 @@ export interface PointsStep {
      * Edge length of the even seal in millimetres; that of the skin when it is left out
      */
     edge_mm?: number
+    /**
+     * The roughness of its surface
+     */
+    grain?: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
     /**
      * Pieces of a smaller share of the volume join a neighbour
      */
@@ -892,6 +1062,40 @@ export interface BlocksStep {
      */
     edge_mm?: number
     /**
+     * The roughness of its surface
+     */
+    grain?: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
+    /**
      * Pieces of a smaller share of the volume join a neighbour
      */
     smallest?: number
@@ -966,6 +1170,40 @@ export interface RingsStep {
      * Edge length of the even seal in millimetres; that of the skin when it is left out
      */
     edge_mm?: number
+    /**
+     * The roughness of its surface
+     */
+    grain?: {
+        /**
+         * How far the grain departs from the blade at most, to either side; in the recipe's unit
+         */
+        height: number
+        /**
+         * How far apart the hills of the grain are; in the recipe's unit
+         */
+        size: number
+        /**
+         * A second, finer grain on the first
+         */
+        finer?: {
+            /**
+             * How far the finer grain departs from the blade at most, to either side; in the recipe's unit
+             */
+            height: number
+            /**
+             * How far apart the hills of the finer grain are; in the recipe's unit
+             */
+            size: number
+        }
+        /**
+         * Edge length of the surface in millimetres; a quarter of the size when it is left out
+         */
+        edge_mm?: number
+        /**
+         * Seed
+         */
+        seed?: number
+    }
     /**
      * Pieces of a smaller share of the volume join a neighbour
      */

@@ -4,6 +4,7 @@ import { number } from '../format'
 import BentCard from '../parts/BentCard.vue'
 import { useBent } from '../stores/bent'
 import { useBlade } from '../stores/blade'
+import { rough } from '../stores/grain'
 import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { DrawnLines } from '../view/DrawnLines'
@@ -22,7 +23,7 @@ export const bent: Kind = {
         const b = settings.blade
         if (b?.kind !== 'bent') return settings.do
         const heights = b.profile.map(([, height]) => height)
-        return `Cut bent, ${b.profile.length} corners, ${number(Math.max(...heights) - Math.min(...heights), 1)} mm high${settings.kerf ? `, kerf ${settings.kerf}` : ''}${settings.keep && settings.keep !== 'both' ? `, ${settings.keep}` : ''}`
+        return `Cut bent, ${b.profile.length} corners, ${number(Math.max(...heights) - Math.min(...heights), 1)} mm high${settings.kerf ? `, kerf ${settings.kerf}` : ''}${rough(settings.grain)}${settings.keep && settings.keep !== 'both' ? `, ${settings.keep}` : ''}`
     },
     edit: (step) => useBent().load(step),
     chosen: () => 'bent',

@@ -4,6 +4,7 @@ import { number } from '../format'
 import CellsCard from '../parts/CellsCard.vue'
 import { useBlade } from '../stores/blade'
 import { useCells } from '../stores/cells'
+import { rough } from '../stores/grain'
 import { useProject } from '../stores/project'
 import { CellLines } from '../view/CellLines'
 import type { Kind } from './Kind'
@@ -23,7 +24,7 @@ export const cells: Kind = {
             uniform: `${b.count as number} cells`, even: `${b.count as number} even cells`, gathered: `${b.count as number} cells gathered`, points: `cells around ${long['blade.points'] ?? b.points?.length ?? 0} points`,
             blocks: b.brick ? 'bricks' : 'blocks', rings: `${b.rings} rings, ${b.sectors} sectors`, chop: `chop, ${b.rounds} rounds`,
         }[b.by]
-        return `Cut into ${what}${seed}${settings.smallest ? `, least ${number(100 * settings.smallest, 2)} %` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}`
+        return `Cut into ${what}${seed}${settings.smallest ? `, least ${number(100 * settings.smallest, 2)} %` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}${rough(settings.grain)}`
     },
     edit: (step) => useCells().load(step),
     chosen: () => 'cells',

@@ -5,6 +5,7 @@ import { count, number } from '../format'
 import DrawnCard from '../parts/DrawnCard.vue'
 import { useBlade } from '../stores/blade'
 import { MOST_CORNERS, useDrawn } from '../stores/drawn'
+import { rough } from '../stores/grain'
 import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { CellLines } from '../view/CellLines'
@@ -28,7 +29,7 @@ export const drawn: Kind = {
         const what = { stroke: 'Cut along a line', outline: `Cut out ${lines > 1 ? `${lines} outlines` : 'an outline'}`, grid: `Cut along ${count(lines, 'line', 'lines')}` }[b.shape ?? 'stroke']
         if (settings.do === 'score') return `Score ${b.shape === 'outline' ? 'an outline' : 'a line'}${settings.seen === false ? '' : ', where it is seen'}`
         const side = settings.keep === 'behind' ? (b.shape === 'outline' ? ', within' : ', behind') : settings.keep === 'ahead' ? (b.shape === 'outline' ? ', around' : ', ahead') : ''
-        return `${what}${b.depth_mm ? `, ${number(b.depth_mm, 1)} mm deep` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}${side}`
+        return `${what}${b.depth_mm ? `, ${number(b.depth_mm, 1)} mm deep` : ''}${settings.kerf ? `, kerf ${settings.kerf}` : ''}${rough(settings.grain)}${side}`
     },
     edit: (step) => useDrawn().load(step),
     chosen: () => 'drawn',

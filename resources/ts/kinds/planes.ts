@@ -4,6 +4,7 @@ import type { Vector } from '../api/types'
 import BladeCard from '../parts/BladeCard.vue'
 import { number } from '../format'
 import { useBlade } from '../stores/blade'
+import { rough } from '../stores/grain'
 import { useProject } from '../stores/project'
 import { anglesOf, dot } from '../view/direction'
 import { Squares } from '../view/Squares'
@@ -26,14 +27,14 @@ export const planes: Kind = {
         const { turn, tilt } = anglesOf(b.facing.map((c) => c / Math.hypot(x, y, z)) as Vector)
         const facing = z === 1 ? 'Z' : x === 1 ? 'X' : y === 1 ? 'Y' : `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`
         const what = settings.do === 'score' ? 'Score' : 'Cut'
-        const wander = b.wander ? `, wander ${b.wander.seed}` : settings.grain ? `, rough ${number(settings.grain.height, 1)}` : ''
+        const wander = b.wander ? `, wander ${b.wander.seed}` : rough(settings.grain)
         if (settings.faces) return `${what} within ${long.faces ?? settings.faces.length} faces, ${facing}`
         if (b.parts) return `${what} into ${b.parts} parts, ${facing}${wander}`
         if (b.stops) return `${what} at ${long['blade.stops'] ?? b.stops.length} stops, ${facing}${wander}`
         if (b.step) return `${what} every ${number(b.step, 1)} mm, ${b.count} times, ${facing}${wander}`
         const place = b.through ? dot(b.through, b.facing) / Math.hypot(x, y, z) : 0
-        const more = [settings.keep && settings.keep !== 'both' ? settings.keep : '', settings.kerf ? `kerf ${settings.kerf}` : '', settings.seal && settings.seal !== 'lean' ? settings.seal : '', settings.grain ? `rough ${number(settings.grain.height, 1)}` : ''].filter(Boolean)
-        return `${what} ${facing}, ${number(place, 1)} mm${more.length ? `, ${more.join(', ')}` : ''}`
+        const more = [settings.keep && settings.keep !== 'both' ? settings.keep : '', settings.kerf ? `kerf ${settings.kerf}` : '', settings.seal && settings.seal !== 'lean' ? settings.seal : ''].filter(Boolean)
+        return `${what} ${facing}, ${number(place, 1)} mm${more.length ? `, ${more.join(', ')}` : ''}${rough(settings.grain)}`
     },
     edit: (step) => useBlade().load(step),
     chosen: () => (useBlade().series ? 'series' : 'flat'),

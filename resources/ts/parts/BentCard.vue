@@ -8,8 +8,10 @@ import { useBlade } from '../stores/blade'
 import ChoiceRow from './ChoiceRow.vue'
 import CornerList from './CornerList.vue'
 import CutHead from './CutHead.vue'
+import GrainLine from './GrainLine.vue'
 import KerfLine from './KerfLine.vue'
 import NumberField from './NumberField.vue'
+import RoughTick from './RoughTick.vue'
 import StationCard from './StationCard.vue'
 import StepFoot from './StepFoot.vue'
 
@@ -57,7 +59,8 @@ const name = computed(() => (blade.axis === 'Z' ? 'Height' : 'Place'))
             <span class="label">Keep</span>
             <ChoiceRow :model-value="bent.keep" :options="keeps" label="Keep" @update:model-value="bent.set({ keep: $event })" />
         </div>
-        <KerfLine :model-value="bent.kerf" @update:model-value="bent.set({ kerf: $event })" />
+        <KerfLine :model-value="bent.kerf" @update:model-value="bent.set({ kerf: $event })"><RoughTick :model-value="bent.grain" @update:model-value="bent.set({ grain: $event })" /></KerfLine>
+        <GrainLine v-if="bent.grain" :model-value="bent.grain" @update:model-value="bent.set({ grain: $event })" />
         <dl v-if="bent.forecast && bent.forecast.cut">
             <div class="all"><dt>Pieces</dt><dd data-number="pieces">{{ bent.forecast.about ? 'about ' : '' }}{{ bent.forecast.pieces }}</dd></div>
             <div v-for="side in (['ahead', 'behind'] as const)" :key="side" :data-side="side" :class="{ gone: bent.keep !== 'both' && bent.keep !== side }">

@@ -3,11 +3,13 @@ import { computed, ref } from 'vue'
 import { api } from '../api/client'
 import type { Keep, KerfSide, Seal, Vector } from '../api/types'
 import { fitWords, mm, mm2, size, volume } from '../format'
-import { NO_GRAIN, useBlade, type Grain, type Placing } from '../stores/blade'
+import { useBlade, type Placing } from '../stores/blade'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
 import CutHead from './CutHead.vue'
+import GrainLine from './GrainLine.vue'
 import NumberField from './NumberField.vue'
+import RoughTick from './RoughTick.vue'
 import SectionDrawing from './SectionDrawing.vue'
 import StationCard from './StationCard.vue'
 import StepFoot from './StepFoot.vue'
@@ -45,10 +47,6 @@ const limited = computed(() => (blade.faces ? `within ${blade.faces.list.length}
 function set<K extends 'keep' | 'seal' | 'kerf' | 'kerfSide' | 'catch' | 'score' | 'edge' | 'grain'>(key: K, value: (typeof blade)[K]) {
     blade.$patch({ [key]: value })
     blade.ask()
-}
-
-function grain(change: Partial<Grain>) {
-    set('grain', { ...(blade.grain ?? NO_GRAIN), ...change })
 }
 
 function place(way: Placing) {
@@ -117,14 +115,9 @@ function coordinate(k: number, value: number) {
             <span class="label">Seal</span>
             <span v-if="blade.isRough" class="soft">its own surface</span>
             <ChoiceRow v-else :model-value="blade.seal" :options="seals" label="Seal" @update:model-value="set('seal', $event)" />
-            <label v-if="!blade.wander || !blade.series" class="score" title="The cut looks like broken stone"><input type="checkbox" :checked="blade.grain !== null" aria-label="Rough" @change="set('grain', ($event.target as HTMLInputElement).checked ? NO_GRAIN : null)"> rough</label>
+            <RoughTick v-if="!blade.wander || !blade.series" :model-value="blade.grain" @update:model-value="set('grain', $event)" />
         </div>
-        <div v-if="blade.isRough && blade.grain" class="line counts grain">
-            <label>grain <NumberField class="narrow" :model-value="blade.grain.height" unit="mm" label="Grain height" :step="0.1" :min="0.001" :max="1000" @update:model-value="grain({ height: $event })" /></label>
-            <label>size <NumberField class="narrow" :model-value="blade.grain.size" unit="mm" label="Grain size" :step="0.5" :min="0.01" :max="10000" @update:model-value="grain({ size: $event })" /></label>
-            <label>finer <NumberField class="narrow" :model-value="blade.grain.fineHeight" unit="mm" label="Finer grain height" :step="0.1" :min="0" :max="1000" @update:model-value="grain({ fineHeight: $event, fineSize: blade.grain.size / 5 })" /></label>
-            <label>seed <NumberField class="seed" :model-value="blade.grain.seed" unit="" label="Grain seed" :digits="0" :step="1" :min="0" :max="2147483647" @update:model-value="grain({ seed: Math.round($event) })" /></label>
-        </div>
+        <GrainLine v-if="blade.isRough && blade.grain" :model-value="blade.grain" @update:model-value="set('grain', $event)" />
         <div v-if="blade.seal === 'even' && !blade.isRough" class="line sub">
             <NumberField class="narrow" :model-value="blade.edge ?? 0" unit="mm" label="Edge length" :step="0.5" :min="0" :max="1000" @update:model-value="set('edge', $event > 0 ? $event : null)" />
             <span class="soft note">{{ blade.edge ? 'edges of the cut face' : '0: as long as those around' }}</span>
@@ -249,18 +242,6 @@ function coordinate(k: number, value: number) {
 .files .score {
     margin: 0;
     color: var(--ink);
-}
-
-.grain > label {
-    min-width: 0;
-}
-
-.grain .narrow {
-    width: 70px;
-}
-
-.seed {
-    width: 42px;
 }
 
 .within {

@@ -8,7 +8,9 @@ import { title, useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import ChoiceRow from './ChoiceRow.vue'
 import CutHead from './CutHead.vue'
+import GrainLine from './GrainLine.vue'
 import NumberField from './NumberField.vue'
+import RoughTick from './RoughTick.vue'
 import StationCard from './StationCard.vue'
 import StepFoot from './StepFoot.vue'
 
@@ -162,7 +164,9 @@ function take(text: string) {
             <NumberField class="narrow" :model-value="cells.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="cells.set({ kerf: $event })" />
             <span class="label near">Wall</span>
             <NumberField class="narrow" :model-value="cells.wall" unit="mm" label="Wall" :step="0.5" :min="0" :max="1000" @update:model-value="cells.set({ wall: $event })" />
+            <RoughTick v-if="cells.by !== 'chop'" :model-value="cells.grain" @update:model-value="cells.set({ grain: $event })" />
         </div>
+        <GrainLine v-if="cells.isRough && cells.grain" :model-value="cells.grain" @update:model-value="cells.set({ grain: $event })" />
         <div class="line">
             <span class="label">Seal</span>
             <ChoiceRow :model-value="cells.seal" :options="seals" label="Seal" @update:model-value="cells.set({ seal: $event })" />

@@ -9,8 +9,10 @@ import { page, told, towards } from '../view/sight'
 import ChoiceRow from './ChoiceRow.vue'
 import CornerList from './CornerList.vue'
 import CutHead from './CutHead.vue'
+import GrainLine from './GrainLine.vue'
 import KerfLine from './KerfLine.vue'
 import NumberField from './NumberField.vue'
+import RoughTick from './RoughTick.vue'
 import StationCard from './StationCard.vue'
 import StepFoot from './StepFoot.vue'
 
@@ -103,7 +105,8 @@ function pick(event: Event) {
             <span class="label">Keep</span>
             <ChoiceRow :model-value="drawn.keep" :options="keeps" label="Keep" @update:model-value="drawn.set({ keep: $event })" />
         </div>
-        <KerfLine v-if="!drawn.score" :model-value="drawn.kerf" @update:model-value="drawn.set({ kerf: $event })" />
+        <KerfLine v-if="!drawn.score" :model-value="drawn.kerf" @update:model-value="drawn.set({ kerf: $event })"><RoughTick :model-value="drawn.grain" @update:model-value="drawn.set({ grain: $event })" /></KerfLine>
+        <GrainLine v-if="!drawn.score && drawn.grain" :model-value="drawn.grain" @update:model-value="drawn.set({ grain: $event })" />
         <dl v-if="drawn.forecast && drawn.forecast.cut && !drawn.score" class="sides" :class="{ asked: drawn.asked }">
             <div class="all"><dt>Pieces</dt><dd data-number="pieces">{{ drawn.forecast.about ? 'about ' : '' }}{{ drawn.forecast.pieces }}</dd></div>
             <div v-for="side in sides" :key="side" :data-side="side" :class="{ gone: drawn.keep !== 'both' && drawn.keep !== side }">

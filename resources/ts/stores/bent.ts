@@ -6,6 +6,7 @@ import type { Flat } from '../view/lines'
 import { alongView, cross } from '../view/sight'
 import { useBlade } from './blade'
 import { foreseen, type Foreseen } from './foreseen'
+import { grainOf, grainSettings, roughly, type Grain } from './grain'
 import { useProject } from './project'
 import { useShown } from './shown'
 
@@ -16,6 +17,7 @@ interface State extends Foreseen {
     profile: Flat[]
     smooth: boolean
     kerf: number
+    grain: Grain | null
     keep: Exclude<Keep, 'outline'>
 }
 
@@ -28,7 +30,7 @@ const forecasts = foreseen(() => useBent())
 
 /** A flat blade whose edge has corners; where it stands is the blade's own store. */
 export const useBent = defineStore('bent', {
-    state: (): State => ({ along: [0, 1, 0], profile: [], smooth: false, kerf: 0, keep: 'both', forecast: null, refusal: '', asked: false, done: false }),
+    state: (): State => ({ along: [0, 1, 0], profile: [], smooth: false, kerf: 0, grain: null, keep: 'both', forecast: null, refusal: '', asked: false, done: false }),
     getters: {
         /** The direction it runs in, square to its facing: the set one, or another axis where that is the facing. */
         straight(state): Vector {
@@ -58,7 +60,7 @@ export const useBent = defineStore('bent', {
         question(state): StepQuestion {
             const blade = useBlade()
             return {
-                step: { do: 'cut', keep: state.keep, kerf: state.kerf, blade: { kind: 'bent', through: blade.centre, facing: blade.facing, along: this.straight, profile: this.corners, smooth: state.smooth } },
+                step: { do: 'cut', keep: state.keep, kerf: state.kerf, ...(state.grain ? { grain: grainSettings(state.grain) } : {}), blade: { kind: 'bent', through: blade.centre, facing: blade.facing, along: this.straight, profile: this.corners, smooth: state.smooth } },
                 pieces: useProject().takenIds,
             }
         },
@@ -80,7 +82,7 @@ export const useBent = defineStore('bent', {
             const again = project.editing === null ? '' : ` Runs step ${project.stepOf(project.editing)?.number} and what follows it again.`
             const side = { both: 'keeps both sides', ahead: 'keeps what is ahead', behind: 'keeps what is behind' }[state.keep]
             const flat = this.corners.every(([, height]) => height === 0) ? ' Drag a corner to bend it.' : ''
-            return `Cuts ${of} into ${forecast.about ? 'about ' : ''}${count(forecast.pieces, 'piece', 'pieces')}, ${side}${state.kerf > 0 ? `, removes ${mm(state.kerf)} between` : ''}.${flat}${again}`
+            return `Cuts ${of} into ${forecast.about ? 'about ' : ''}${count(forecast.pieces, 'piece', 'pieces')}, ${side}${state.kerf > 0 ? `, removes ${mm(state.kerf)} between` : ''}${roughly(state.grain)}.${flat}${again}`
         },
     },
     actions: {
@@ -114,14 +116,14 @@ export const useBent = defineStore('bent', {
             return blade.centre.map((c, k) => c + x * this.across[k] + height * blade.facing[k] + moved * this.straight[k]) as Vector
         },
         load(step: Step) {
-            const { blade, keep, kerf } = step.settings
+            const { blade, keep, kerf, grain } = step.settings
             if (blade?.kind !== 'bent') return
             const own = useBlade()
             own.kind = 'bent'
             own.series = false
             own.setVector(blade.facing)
             own.centre = blade.through
-            this.set({ along: blade.along, profile: blade.profile, smooth: blade.smooth ?? false, kerf: kerf ?? 0, keep: (keep ?? 'both') as State['keep'] })
+            this.set({ along: blade.along, profile: blade.profile, smooth: blade.smooth ?? false, kerf: kerf ?? 0, grain: grainOf(grain), keep: (keep ?? 'both') as State['keep'] })
         },
         forget() {
             forecasts.drop()

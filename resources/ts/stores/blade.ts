@@ -2,24 +2,15 @@ import { defineStore } from 'pinia'
 import { api } from '../api/client'
 import { latest } from '../api/latest'
 import type {
-    CutSettings, Keep, KerfSide, ProfileAnswer, Seal, SectionAnswer, SeriesSettings, SidesAnswer, Step, StepQuestion, StepSettings, StopsAnswer, Vector, Wander, WidthsAnswer,
+    CutSettings, Keep, KerfSide, ProfileAnswer, Seal, SectionAnswer, SeriesSettings, SidesAnswer, Step, StepQuestion, StopsAnswer, Vector, Wander, WidthsAnswer,
 } from '../api/types'
 import { count, mm } from '../format'
 import { anglesOf, dot, facing, moved, reach } from '../view/direction'
+import { grainOf, grainSettings, NO_GRAIN, roughly, type Grain } from './grain'
 import { title, useProject } from './project'
 
 /** What the next press in the view means, besides turning it. */
 export type Placing = 'none' | 'line' | 'face' | 'points' | 'paint' | 'place' | 'draw'
-/** As the recipe writes it, with all that it may have. */
-export interface Grain {
-    height: number
-    size: number
-    /** 0 for none. */
-    fineHeight: number
-    fineSize: number
-    edge: number | null
-    seed: number
-}
 export type Spacing = 'stops' | 'step' | 'parts'
 
 interface State {
@@ -68,13 +59,6 @@ type Sides = Parameters<typeof api.sides>[1] & { project: number }
 type Stops = Parameters<typeof api.stops>[1] & { project: number }
 /** A question, and what it is about: see about() below. */
 type About<Question> = { asked: Question; about: string }
-
-/** What a blade has first when it is made rough: coarse enough to be seen on what is a hand wide. */
-export const NO_GRAIN: Grain = { height: 1.5, size: 8, fineHeight: 0, fineSize: 1.5, edge: null, seed: 1 }
-
-function grainOf(grain: StepSettings['grain']): Grain | null {
-    return grain ? { ...NO_GRAIN, height: grain.height, size: grain.size, fineHeight: grain.finer?.height ?? 0, fineSize: grain.finer?.size ?? NO_GRAIN.fineSize, edge: grain.edge_mm ?? null, seed: grain.seed ?? 1 } : null
-}
 
 const refused = (error: unknown) => useProject().refused(error)
 const sections = latest(({ asked }: About<Section>) => api.section(asked.project, asked), (answer, q) => {
@@ -180,15 +164,11 @@ export const useBlade = defineStore('blade', {
             const blade = series ? { kind: 'series' as const, facing, ...series } : { kind: 'flat' as const, through, facing }
             if (score) return { step: { do: 'score', blade, ...limits }, pieces }
             if (faces) return { step: { do: 'cut', blade, faces }, pieces }
-            if (this.isRough) return { step: { do: 'cut', blade, grain: this.grainSettings, ...(series ? {} : { keep }), kerf, kerf_side }, pieces }
+            if (this.isRough) return { step: { do: 'cut', blade, grain: grainSettings(this.grain ?? NO_GRAIN), ...(series ? {} : { keep }), kerf, kerf_side }, pieces }
             return { step: { do: 'cut', blade, keep, kerf, kerf_side, seal, ...(seal === 'even' && edge !== null ? { edge_mm: edge } : {}), catch: reaching }, pieces }
         },
         /** A grain is for one flat blade that parts things, or a series that keeps all. */
         isRough: (state): boolean => state.grain !== null && (state.series ? !state.wander && state.keep === 'both' : !state.score && !state.faces && state.keep !== 'outline'),
-        grainSettings(state): StepSettings['grain'] {
-            const { height, size, fineHeight, fineSize, edge, seed } = state.grain ?? NO_GRAIN
-            return { height, size, ...(fineHeight > 0 ? { finer: { height: fineHeight, size: fineSize } } : {}), ...(edge ? { edge_mm: edge } : {}), seed }
-        },
         ready(): boolean {
             if (!this.shown || useProject().busy) return false
             if (this.faces && !this.score && this.seal !== 'open') return false
@@ -234,7 +214,7 @@ export const useBlade = defineStore('blade', {
             return this.kerf > 0 ? `, removes ${this.kerf} mm between` : ''
         },
         sealed(): string {
-            if (this.isRough) return `, rough by up to ${mm((this.grain?.height ?? 0) + (this.grain?.fineHeight ?? 0))}`
+            if (this.isRough) return roughly(this.grain)
             return { open: ', leaves the cut open', lean: ', sealed', even: ', sealed with even triangles' }[this.seal]
         },
         gap(): string {

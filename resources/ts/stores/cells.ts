@@ -1,9 +1,10 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
-import { latest } from '../api/latest'
-import type { CellsBlade, CellsBy, CellsForecast, Seal, Step, StepQuestion, Vector } from '../api/types'
+import { latest, onlyRefusals } from '../api/latest'
+import type { CellsBlade, CellsBy, CellsForecast, Seal, Step, StepQuestion, StepSettings, Vector } from '../api/types'
 import { count } from '../format'
 import { useBlade } from './blade'
+import { grainOf, grainSettings, roughly, type Grain } from './grain'
 import { useProject } from './project'
 
 /** A direction: along an axis, or one that a recipe gave. */
@@ -40,6 +41,7 @@ interface State {
     shift: number
     tilt: number
     kerf: number
+    grain: Grain | null
     seal: Seal
     edge: number | null
     /** Percent of the piece's volume. */
@@ -82,7 +84,7 @@ const tries = latest(
     (q: StepQuestion & { project: number }) => api.foresee<CellsForecast>(q.project, { step: q.step, pieces: q.pieces, tried: true }),
     // What is too large, or fails, stays as it was foreseen.
     (answer) => { if (!answer.left_out) told(answer, '') },
-    () => undefined,
+    onlyRefusals((words) => told(null, words)),
 )
 
 function still() {
@@ -101,7 +103,7 @@ function told(forecast: CellsForecast | null, refusal: string) {
 export const useCells = defineStore('cells', {
     state: (): State => ({
         by: 'uniform', count: 20, seed: 1, times: 1, along: 'Z', places: [], falloff: 30, points: [], verticesOf: null, bySize: false, blocks: [2, 2, 4], size: [50, 50, 50],
-        turned: [0, 0, 0], brick: false, wander: 0, axis: 'Z', through: null, own: { along: [0, 0, 1], axis: [0, 0, 1] }, rings: 3, sectors: 8, layers: 1, rounds: 3, chopAlong: null, shift: 0.1, tilt: 10, kerf: 0, seal: 'lean', edge: null,
+        turned: [0, 0, 0], brick: false, wander: 0, axis: 'Z', through: null, own: { along: [0, 0, 1], axis: [0, 0, 1] }, rings: 3, sectors: 8, layers: 1, rounds: 3, chopAlong: null, shift: 0.1, tilt: 10, kerf: 0, grain: null, seal: 'lean', edge: null,
         smallest: 0, apart: true, wall: 0, forecast: null, refusal: '', asked: false, done: false,
     }),
     getters: {
@@ -123,10 +125,17 @@ export const useCells = defineStore('cells', {
                     return { ...of, count: state.count, seed: state.seed, ...stretch }
             }
         },
+        /** A chop's cuts are flat. */
+        isRough: (state): boolean => state.grain !== null && state.by !== 'chop',
+        /** How the walls are closed: rough ones have triangles of their own. */
+        surface(): Pick<StepSettings, 'seal' | 'edge_mm' | 'grain'> {
+            if (this.isRough && this.grain) return { seal: this.seal === 'open' ? 'open' : 'lean', grain: grainSettings(this.grain) }
+            return { seal: this.seal, ...(this.seal === 'even' && this.edge ? { edge_mm: this.edge } : {}) }
+        },
         question(): StepQuestion {
             return {
                 step: {
-                    do: 'cut', blade: this.blade, kerf: this.kerf, seal: this.seal, ...(this.seal === 'even' && this.edge ? { edge_mm: this.edge } : {}),
+                    do: 'cut', blade: this.blade, kerf: this.kerf, ...this.surface,
                     smallest: this.smallest / 100, apart: this.apart, wall_mm: this.wall,
                 },
                 pieces: useProject().takenIds,
@@ -151,7 +160,7 @@ export const useCells = defineStore('cells', {
             if (this.missing) return this.missing
             if (this.refusal) return this.refusal
             const of = project.editing === null ? `${project.taken.length} of ${count(project.living.length, 'piece', 'pieces')}` : count(project.taken.length, 'piece', 'pieces')
-            const ends = `${this.kerf > 0 ? `, removes ${this.kerf} mm between` : ''}${this.wall > 0 ? `, leaves a wall of ${this.wall} mm` : ''}${{ open: ', left open', lean: ', sealed', even: ', sealed with even triangles' }[this.seal]}`
+            const ends = `${this.kerf > 0 ? `, removes ${this.kerf} mm between` : ''}${this.wall > 0 ? `, leaves a wall of ${this.wall} mm` : ''}${this.isRough ? roughly(this.grain) : ''}${this.isRough && this.seal !== 'open' ? '' : { open: ', left open', lean: ', sealed', even: ', sealed with even triangles' }[this.seal]}`
             const again = project.editing === null ? '' : ` Runs step ${project.stepOf(project.editing)?.number} and what follows it again.`
             if (!this.forecast) return 'The cells are being worked out.'
             if (this.forecast.left_out) return `Shatters ${of}${ends}. ${count(this.forecast.left_out, 'piece is', 'pieces are')} too fine to be foreseen.${again}`
@@ -197,7 +206,7 @@ export const useCells = defineStore('cells', {
                 by: blade.by, seed: blade.seed ?? 1, times: blade.stretch?.times ?? 1, along: named(blade.stretch?.along), places: blade.places ?? [], falloff: blade.falloff ?? 30,
                 points: blade.points ?? [], verticesOf: null, bySize: blade.size !== undefined, size: blade.size ?? [50, 50, 50], turned: blade.turned ?? [0, 0, 0], brick: blade.brick ?? false,
                 wander: blade.wander ?? 0, axis: named(blade.axis), through: blade.through ?? null, own: { along: blade.stretch?.along ?? [0, 0, 1], axis: blade.axis ?? [0, 0, 1] }, rings: blade.rings ?? 3, sectors: blade.sectors ?? 8, layers: blade.layers ?? 1, rounds: blade.rounds ?? 3, chopAlong: JSON.stringify(blade.along ?? WORLD) === JSON.stringify(WORLD) ? null : (blade.along ?? null), shift: blade.shift ?? 0,
-                tilt: blade.tilt ?? 0, kerf: settings.kerf ?? 0, seal: settings.seal ?? 'lean', edge: settings.edge_mm ?? null, smallest: 100 * (settings.smallest ?? 0), apart: settings.apart ?? true,
+                tilt: blade.tilt ?? 0, kerf: settings.kerf ?? 0, grain: grainOf(settings.grain), seal: settings.seal ?? 'lean', edge: settings.edge_mm ?? null, smallest: 100 * (settings.smallest ?? 0), apart: settings.apart ?? true,
                 wall: settings.wall_mm ?? 0,
             })
             if (typeof blade.count === 'number') this.count = blade.count

@@ -7,6 +7,7 @@ import type { PenAt, Sight } from '../view/Layer'
 import { alongView, page, towards } from '../view/sight'
 import { useBlade } from './blade'
 import { foreseen, type Foreseen } from './foreseen'
+import { grainOf, grainSettings, roughly, type Grain } from './grain'
 import { useProject } from './project'
 import { useShown } from './shown'
 
@@ -22,6 +23,7 @@ interface State extends Foreseen {
     /** Millimetres down; null through everything. */
     depth: number | null
     kerf: number
+    grain: Grain | null
     /** The line is laid into the skin where it is seen, and nothing is cut. */
     score: boolean
     keep: Exclude<Keep, 'outline'>
@@ -55,7 +57,7 @@ const forecasts = foreseen(() => useDrawn())
 /** What is drawn across the view, and what a cut along it would make. */
 export const useDrawn = defineStore('drawn', {
     state: (): State => ({
-        way: 'line', shape: 'stroke', lines: [], sight: { along: [0, 1, 0] }, smooth: false, depth: null, kerf: 0, score: false, keep: 'both', columns: 2, rows: 2, turn: 0, file: null, wide: 0, across: 0, up: 0,
+        way: 'line', shape: 'stroke', lines: [], sight: { along: [0, 1, 0] }, smooth: false, depth: null, kerf: 0, grain: null, score: false, keep: 'both', columns: 2, rows: 2, turn: 0, file: null, wide: 0, across: 0, up: 0,
         going: [], pages: [], pointer: null, forecast: null, refusal: '', asked: false, done: false,
     }),
     getters: {
@@ -96,7 +98,7 @@ export const useDrawn = defineStore('drawn', {
             if (state.score) return { step: { do: 'score', blade: line, seen: true }, pieces: useProject().takenIds }
             return {
                 step: {
-                    do: 'cut', keep: this.cutShape === 'grid' ? 'both' : state.keep, kerf: state.kerf,
+                    do: 'cut', keep: this.cutShape === 'grid' ? 'both' : state.keep, kerf: state.kerf, ...(state.grain ? { grain: grainSettings(state.grain) } : {}),
                     blade: { ...line, ...(state.depth === null ? {} : { depth_mm: state.depth }) },
                 },
                 pieces: useProject().takenIds,
@@ -130,7 +132,7 @@ export const useDrawn = defineStore('drawn', {
             const down = state.depth === null ? '' : `, ${mm(state.depth)} deep`
             const width = state.kerf > 0 ? `, removes ${mm(state.kerf)} along it` : ''
             const stays = this.cutShape === 'grid' || state.keep === 'both' ? '' : `, keeps what is ${this.sideName(state.keep)}`
-            return `Cuts ${of} along ${what}${down} into ${forecast.about ? 'about ' : ''}${count(forecast.pieces, 'piece', 'pieces')}${width}${stays}.${again}`
+            return `Cuts ${of} along ${what}${down} into ${forecast.about ? 'about ' : ''}${count(forecast.pieces, 'piece', 'pieces')}${width}${roughly(state.grain)}${stays}.${again}`
         },
         sideName() {
             return (side: 'ahead' | 'behind'): string => (this.cutShape === 'outline' ? { ahead: 'around', behind: 'within' }[side] : side)
@@ -253,12 +255,12 @@ export const useDrawn = defineStore('drawn', {
             this.pages.pop()
         },
         load(step: Step) {
-            const { blade, keep, kerf } = step.settings
+            const { blade, keep, kerf, grain } = step.settings
             if (blade?.kind !== 'drawn') return
             useBlade().kind = 'drawn'
             this.set({
                 way: 'line', shape: blade.shape ?? 'stroke', lines: blade.lines ?? [blade.points ?? []], sight: blade.eye ? { eye: blade.eye } : { along: blade.along ?? [0, 1, 0] }, smooth: blade.smooth ?? false,
-                depth: ('depth_mm' in blade ? blade.depth_mm : null) ?? null, kerf: kerf ?? 0, score: step.settings.do === 'score', keep: (keep ?? 'both') as State['keep'], going: [], pages: [], pointer: null,
+                depth: ('depth_mm' in blade ? blade.depth_mm : null) ?? null, kerf: kerf ?? 0, grain: grainOf(grain), score: step.settings.do === 'score', keep: (keep ?? 'both') as State['keep'], going: [], pages: [], pointer: null,
             })
         },
         forget() {

@@ -1,5 +1,5 @@
 import { api } from '../api/client'
-import { latest } from '../api/latest'
+import { latest, onlyRefusals } from '../api/latest'
 import type { DrawnForecast, StepQuestion } from '../api/types'
 
 /** What is known of a cut along lines before it is made. */
@@ -26,7 +26,7 @@ export function foreseen(store: () => Foreseen) {
         state.asked = false
     }
     const ask = (q: StepQuestion & { project: number }, tried: boolean) => api.foresee<DrawnForecast>(q.project, { step: q.step, pieces: q.pieces, tried })
-    const tries = latest((q: StepQuestion & { project: number }) => ask(q, true), (answer) => { if (!answer.left_out) told(answer, '') }, () => undefined)
+    const tries = latest((q: StepQuestion & { project: number }) => ask(q, true), (answer) => { if (!answer.left_out) told(answer, '') }, onlyRefusals((words) => told(null, words)))
     const forecasts = latest(
         (q: StepQuestion & { project: number }) => ask(q, false),
         (answer) => {
