@@ -149,7 +149,10 @@ final class CellsForesight implements Foresight
                 return Forecast::ofPieces($bodies, self::TAG, true)->along($lines);
             }
 
-            return Forecast::ofPieces($bodies, self::TAG, true);
+            $forecast = Forecast::ofPieces($bodies, self::TAG, true);
+
+            // Of a rough wall only the rim is drawn: all its edges would hide it.
+            return $step->shatter()->grain === null ? $forecast : $forecast->onSkin();
         } catch (BrokenPromise) {
             return null;
         }

@@ -10,6 +10,7 @@ use App\Models\Piece;
 use Illuminate\Support\Collection;
 use Isotome\Drawn\DrawnForecast;
 use Isotome\Drawn\FlatSheet;
+use Isotome\Drawn\LostSide;
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
@@ -88,7 +89,7 @@ final class DrawnForesight implements Foresight
             $mesh = $this->store->get($piece->mesh);
             $applied = $step->apply([new CorePiece('piece', $mesh, watertight: $piece->mesh->watertight)], new Work(self::TAG, 'the step'));
 
-            return $forecast->made($applied->took === [] ? [$mesh] : array_map(static fn (Given $given) => $given->mesh, $applied->gave), self::TAG);
+            return $forecast->made($applied->took === [] ? [$mesh] : array_map(static fn (Given $given) => $given->mesh, $applied->gave), self::TAG, $step->drawn()->grain !== null);
         } catch (BadBlade $refusal) {
             throw new BadRecipe($refusal->getMessage());
         } catch (BrokenPromise) {
@@ -112,6 +113,25 @@ final class DrawnForesight implements Foresight
             'loose' => array_sum(array_map(static fn (DrawnForecast $one): int => $one->loose, $forecasts)),
             'about' => array_filter($forecasts, static fn (DrawnForecast $one): bool => ! $one->isExact) !== [], 'left_out' => $left,
             'skin' => $pack(array_map(static fn (DrawnForecast $one): array => $one->skin, $forecasts)), 'inner' => $pack(array_map(static fn (DrawnForecast $one): array => $one->inner, $forecasts)),
+            'lost' => self::lost(array_map(static fn (DrawnForecast $one): LostSide => $one->lost, $forecasts)),
+        ];
+    }
+
+    /**
+     * @param  list<LostSide>  $lost  of one blade
+     * @return array<string, mixed>|null what does not stay, as an area of the page; null when all does
+     */
+    private static function lost(array $lost): ?array
+    {
+        $triangles = array_merge(...array_map(static fn (LostSide $one): array => $one->triangles, $lost));
+        if ($lost === [] || $triangles === []) {
+            return null;
+        }
+        [$one] = $lost;
+
+        return [
+            'eye' => $one->sight->eye, 'along' => $one->sight->along, 'right' => $one->sight->right, 'up' => $one->sight->up, 'floor' => $one->floor, 'beneath' => $one->isLostBeneath,
+            'area' => base64_encode(pack('g*', ...$triangles)),
         ];
     }
 }

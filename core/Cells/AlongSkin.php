@@ -14,8 +14,8 @@ use Isotome\Mesh\Mesh;
  */
 final class AlongSkin
 {
-    /** Directions of such lines, in turn, until one does not pass near an edge. */
-    private const WAYS = [[0.5773, 0.2113, 0.7887], [-0.3571, 0.8819, -0.3079], [0.1291, -0.5417, 0.8306], [-0.7433, -0.4127, -0.5261]];
+    /** Walls that such a line is aimed at, one after the other, until one does not pass near an edge. */
+    private const TRIES = 50;
 
     /** How near to an edge of a wall, as a share of its triangle. */
     private const NEAR = 1e-9;
@@ -78,8 +78,20 @@ final class AlongSkin
     /** @throws BrokenPromise */
     private static function at(Complex $complex, float $x, float $y, float $z): int
     {
-        foreach (self::WAYS as $way) {
-            $found = self::along($complex, $x, $y, $z, ...$way);
+        $xyz = $complex->xyz;
+        $walls = count($complex->loops);
+        if ($walls === 0) {
+            // One shard is all there is.
+            return 0;
+        }
+        for ($n = 0; $n < min(self::TRIES, $walls); $n++) {
+            [$a, $b, $c] = $complex->loops[intdiv($n * $walls, min(self::TRIES, $walls))];
+            $to = [];
+            // Not quite its middle: on even walls that lies in line with others.
+            foreach ([$x, $y, $z] as $k => $from) {
+                $to[] = 0.37 * $xyz[3 * $a + $k] + 0.32 * $xyz[3 * $b + $k] + 0.31 * $xyz[3 * $c + $k] - $from;
+            }
+            $found = self::along($complex, $x, $y, $z, ...$to);
             if ($found !== null) {
                 return $found;
             }

@@ -70,6 +70,12 @@ final readonly class Forecast
         return new self($skin, $inner, $volumes, $isExact);
     }
 
+    /** Without the edges within the body. */
+    public function onSkin(): self
+    {
+        return new self($this->skin, [], $this->volumes, $this->isExact);
+    }
+
     /** These pieces, with the lines of another forecast. */
     public function along(self $other): self
     {

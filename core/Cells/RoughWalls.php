@@ -88,7 +88,7 @@ final class RoughWalls
             }
         }
         /** @var array{float, float, float, float, float, float} $around */
-        $walls = self::walls($complex, $around, $box, $gap, $kerf > 0.0 && ! $isApart);
+        $walls = self::walls($complex, $box, $gap, $kerf > 0.0 && ! $isApart);
         self::refuseTooMany($complex, array_keys($walls), $around, $grain->edge, $isApart ? 2 : 1);
         $xyz = $complex->xyz;
         [$onEdge, $stays] = self::edges($complex, array_keys($walls), $xyz, $grain->edge, $around);
@@ -204,19 +204,18 @@ final class RoughWalls
     }
 
     /**
-     * The facets that part shards, near the body. What has nothing on one side is the end of all cells, beyond the body, or a side of a gap.
+     * The facets that part shards; those far from the body tell where it is when no wall meets it. What has nothing on one side is the end of all cells, beyond the body, or a side of a gap.
      *
-     * @param  array{float, float, float, float, float, float}  $around
      * @return array<int, array{int, int}> facet → shards behind and ahead
      */
-    private static function walls(Complex $complex, array $around, Box $box, int $gap, bool $hasGaps): array
+    private static function walls(Complex $complex, Box $box, int $gap, bool $hasGaps): array
     {
         $walls = [];
         $tight = [...$box->min, ...$box->max];
         foreach ($complex->loops as $f => $loop) {
             [$behind, $ahead] = [$complex->behind[$f], $complex->ahead[$f]];
             $isOuter = $behind < 0 || $ahead < 0;
-            if ($complex->cuts($f) && ($hasGaps || ! $isOuter) && ! self::isBeyond($complex->xyz, $loop, $isOuter ? $tight : $around)) {
+            if ($complex->cuts($f) && (! $isOuter || ($hasGaps && ! self::isBeyond($complex->xyz, $loop, $tight)))) {
                 $walls[$f] = [$behind < 0 ? $gap : $complex->label[$behind], $ahead < 0 ? $gap : $complex->label[$ahead]];
             }
         }
@@ -256,24 +255,53 @@ final class RoughWalls
     private static function refuseTooMany(Complex $complex, array $walls, array $around, float $edge, int $times): void
     {
         $area = 0.0;
-        $most = max($around[3] - $around[0], $around[4] - $around[1], $around[5] - $around[2]) ** 2 * 2;
         foreach ($walls as $f) {
-            $loop = $complex->loops[$f];
-            $sum = [0.0, 0.0, 0.0];
-            $o = array_slice($complex->xyz, 3 * $loop[0], 3);
-            for ($k = 1; $k + 1 < count($loop); $k++) {
-                $a = array_slice($complex->xyz, 3 * $loop[$k], 3);
-                $b = array_slice($complex->xyz, 3 * $loop[$k + 1], 3);
-                $sum[0] += ($a[1] - $o[1]) * ($b[2] - $o[2]) - ($a[2] - $o[2]) * ($b[1] - $o[1]);
-                $sum[1] += ($a[2] - $o[2]) * ($b[0] - $o[0]) - ($a[0] - $o[0]) * ($b[2] - $o[2]);
-                $sum[2] += ($a[0] - $o[0]) * ($b[1] - $o[1]) - ($a[1] - $o[1]) * ($b[0] - $o[0]);
-            }
-            $area += min($most, sqrt($sum[0] ** 2 + $sum[1] ** 2 + $sum[2] ** 2) / 2);
+            $area += self::areaWithin($complex->xyz, $complex->loops[$f], $around);
         }
         $count = 2 * $times * $area / ($edge * $edge);
         if ($count > self::MOST) {
-            throw new BadBlade(sprintf('The grain would have about %s triangles; give it edges of at least %.2f mm.', number_format($count), $edge * sqrt($count / self::MOST) + 0.005));
+            throw new BadBlade(sprintf('The grain would have about %s triangles; give it edges of at least %.2f mm, or a larger size.', number_format($count), $edge * sqrt($count / self::MOST) + 0.005));
         }
+    }
+
+    /**
+     * The area of a wall's part within the box, mm² (I. E. Sutherland, G. W. Hodgman 1974).
+     *
+     * @param  list<float>  $xyz
+     * @param  list<int>  $loop
+     * @param  array{float, float, float, float, float, float}  $box
+     */
+    private static function areaWithin(array $xyz, array $loop, array $box): float
+    {
+        $left = array_map(static fn (int $p): array => [$xyz[3 * $p], $xyz[3 * $p + 1], $xyz[3 * $p + 2]], $loop);
+        foreach ($box as $side => $limit) {
+            $k = $side % 3;
+            $sign = $side < 3 ? -1.0 : 1.0;
+            $all = $left;
+            $left = [];
+            $n = count($all);
+            foreach ($all as $i => $q) {
+                $p = $all[$i === 0 ? $n - 1 : $i - 1];
+                [$from, $to] = [$sign * ($p[$k] - $limit), $sign * ($q[$k] - $limit)];
+                if (($from < 0.0) !== ($to < 0.0)) {
+                    $s = $from / ($from - $to);
+                    $left[] = [$p[0] + $s * ($q[0] - $p[0]), $p[1] + $s * ($q[1] - $p[1]), $p[2] + $s * ($q[2] - $p[2])];
+                }
+                if ($to < 0.0) {
+                    $left[] = $q;
+                }
+            }
+        }
+        $sum = [0.0, 0.0, 0.0];
+        for ($i = 2, $n = count($left); $i < $n; $i++) {
+            [$o, $p, $q] = [$left[0], $left[$i - 1], $left[$i]];
+            for ($k = 0; $k < 3; $k++) {
+                [$l, $m] = [($k + 1) % 3, ($k + 2) % 3];
+                $sum[$k] += ($p[$l] - $o[$l]) * ($q[$m] - $o[$m]) - ($p[$m] - $o[$m]) * ($q[$l] - $o[$l]);
+            }
+        }
+
+        return sqrt($sum[0] ** 2 + $sum[1] ** 2 + $sum[2] ** 2) / 2;
     }
 
     /**

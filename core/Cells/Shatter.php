@@ -58,9 +58,10 @@ final class Shatter
         $met = count($bodies) > 1 && $settings->wall > 0.0;
         /** @var array<int, list<Mesh>> $byCell */
         $byCell = [];
+        $rough = [];
         foreach ($bodies as $n => $body) {
             $step = static fn (float $share) => $progress !== null ? $progress(($n + $share) / count($bodies)) : null;
-            [$parts, $isSound] = self::divided($body, $mesh, $blade, $settings, $tag, $step);
+            [$parts, $isSound] = self::divided($body, $mesh, $blade, $settings, $tag, $step, $rough);
             $sound = $sound && $isSound;
             $met = $met || count($parts) > 1;
             foreach ($parts as $cell => $part) {
@@ -105,9 +106,10 @@ final class Shatter
 
     /**
      * @param  Closure(float): mixed  $progress
+     * @param  array<int, Complex>  $rough  rough walls of each attempt, the same for all bodies of the piece
      * @return array{array<int, Mesh>, bool}
      */
-    private static function divided(Mesh $body, Mesh $whole, CellsBlade $blade, ShatterSettings $settings, int $tag, Closure $progress): array
+    private static function divided(Mesh $body, Mesh $whole, CellsBlade $blade, ShatterSettings $settings, int $tag, Closure $progress, array &$rough): array
     {
         $edge = $settings->seal === Seal::Even ? $settings->edge ?? self::meanEdge($body) : null;
         $standIn = StandIn::of($whole);
@@ -124,7 +126,7 @@ final class Shatter
                     $space = JoinCells::of($space, $blade, $volumes, $areas, $least);
                 }
                 $complex = match (true) {
-                    $settings->grain !== null => $space = RoughWalls::of($space, $settings->grain, $standIn->box, $settings->kerf),
+                    $settings->grain !== null => $space = $rough[$attempt] ??= RoughWalls::of($space, $settings->grain, $standIn->box, $settings->kerf),
                     $settings->kerf > 0.0 => Kerf::of($space, $settings->kerf),
                     default => $space,
                 };

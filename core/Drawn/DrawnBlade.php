@@ -240,8 +240,8 @@ final readonly class DrawnBlade implements Dividing
         return $this->kerf / 2 / ($this->sight->eye === null ? 1.0 : $distance);
     }
 
-    /** How far down it goes, as a distance along the sight. */
-    private function floor(): ?float
+    /** How far down it goes, as a distance along the sight; null for through everything. */
+    public function floor(): ?float
     {
         if ($this->depth === null) {
             return null;

@@ -25,6 +25,7 @@ final readonly class DrawnForecast
      * @param  int  $pieces  of them that stay
      * @param  int  $loose  ends of lines beside which the body hangs together
      * @param  bool  $isExact  the body stood for itself, and bodies in one part were told apart
+     * @param  LostSide  $lost  what does not stay
      */
     private function __construct(
         public array $skin,
@@ -34,6 +35,7 @@ final readonly class DrawnForecast
         public int $pieces,
         public int $loose,
         public bool $isExact,
+        public LostSide $lost,
     ) {
     }
 
@@ -58,7 +60,7 @@ final readonly class DrawnForecast
             }
         }
 
-        return new self($skin, $inner, [$volumes[-1], $volumes[0], $volumes[1]], $parts, $pieces, $space->loose, false);
+        return new self($skin, $inner, [$volumes[-1], $volumes[0], $volumes[1]], $parts, $pieces, $space->loose, false, LostSide::of($blade, $space));
     }
 
     /** @return array<int, float> the shards that something of the skin is in */
@@ -88,11 +90,12 @@ final readonly class DrawnForecast
     /**
      * @param  list<Mesh>  $bodies  that were made
      * @param  int  $tag  of the faces that part them
+     * @param  bool  $isRough  then only the rims are drawn: all edges of the walls would hide them
      */
-    public function made(array $bodies, int $tag): self
+    public function made(array $bodies, int $tag, bool $isRough = false): self
     {
         $lines = Forecast::ofPieces($bodies, $tag, true);
 
-        return new self($lines->skin, $lines->inner, $this->volumes, $this->parts, count($bodies), $this->loose, true);
+        return new self($lines->skin, $isRough ? [] : $lines->inner, $this->volumes, $this->parts, count($bodies), $this->loose, true, $this->lost);
     }
 }

@@ -75,7 +75,7 @@ final readonly class RoughBlade implements Dividing
         $across = (int) ceil(($near[1] - $near[0]) / $edge) + 2;
         $up = (int) ceil(($near[3] - $near[2]) / $edge) + 2;
         if (2 * $across * $up > self::MOST) {
-            throw new BadBlade(sprintf('The grain would have about %s triangles; give it edges of at least %.2f mm.', number_format(2 * $across * $up), $edge * sqrt(2 * $across * $up / self::MOST)));
+            throw new BadBlade(sprintf('The grain would have about %s triangles; give it edges of at least %.2f mm, or a larger size.', number_format(2 * $across * $up), $edge * sqrt(2 * $across * $up / self::MOST)));
         }
         $margin = self::BEYOND * max($all[1] - $all[0], $all[3] - $all[2], $all[5] - $all[4]) + 2 * $edge + $reach + $this->kerf;
         [$points, $polygons, $heights] = $this->sheet($near, $across, $up, $all, $margin, $attempt * self::ATTEMPT * $margin);

@@ -21,11 +21,13 @@ final readonly class Space
     /**
      * @param  list<int>  $sides  of each shard of the complex: 1 ahead, −1 behind, 0 for what is removed
      * @param  int  $loose  ends of lines from which no way leads past the body: beside them it hangs together
+     * @param  list<array{list<array{float, float}>, int}>  $page  the convex polygons of the page that was carried, and the side of each
      */
     public function __construct(
         public Complex $complex,
         public array $sides,
         public int $loose = 0,
+        public array $page = [],
     ) {
     }
 
@@ -45,8 +47,12 @@ final readonly class Space
         $levels = $floor !== null && $floor < $back ? [$front, $floor, $back] : [$front, $back];
         [$label, $of] = self::labels($division, $sides, count($levels) === 3);
         $count = count($division->points);
+        $page = [];
+        foreach ($division->polygons as $n => $polygon) {
+            $page[] = [array_map(static fn (int $p): array => $division->points[$p], $polygon), $sides[$division->region[$n]]];
+        }
 
-        return new self(self::stacked($division->points, $division->polygons, $sight, array_map(static fn (float $w): array => array_fill(0, $count, $w), $levels), $label), $of, $loose);
+        return new self(self::stacked($division->points, $division->polygons, $sight, array_map(static fn (float $w): array => array_fill(0, $count, $w), $levels), $label), $of, $loose, $page);
     }
 
     /**

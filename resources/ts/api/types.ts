@@ -116,6 +116,19 @@ export interface CellsForecast {
     inner: string
 }
 
+/** An area of the page that is carried along the sight. */
+export interface LostSide {
+    eye: Vector | null
+    along: Vector
+    right: Vector
+    up: Vector
+    /** Distance along the sight at which the area ends; beneath it all is lost, or nothing. */
+    floor: number | null
+    beneath: boolean
+    /** Triangles, 32-bit floats in base64: u and v of three corners each. */
+    area: string
+}
+
 /** What a cut along drawn lines, or with a bent blade, would make. */
 export interface DrawnForecast {
     /** That would be left. */
@@ -132,6 +145,8 @@ export interface DrawnForecast {
     /** Lines, six 32-bit floats each, base64. */
     skin: string
     inner: string
+    /** What does not stay; null when all does. */
+    lost: LostSide | null
 }
 
 export interface MirrorForecast {

@@ -1,6 +1,6 @@
 import { computed, watch } from 'vue'
 import { floats } from '../api/floats'
-import type { Vector } from '../api/types'
+import type { DrawnForecast, Vector } from '../api/types'
 import { count, number } from '../format'
 import DrawnCard from '../parts/DrawnCard.vue'
 import { useBlade } from '../stores/blade'
@@ -124,10 +124,10 @@ function curve(line: Vector[], isSmooth: boolean, closed: boolean): Vector[] {
 export const handles = (corners: Vector[] = []) => corners.slice(0, 20).map((at, k) => ({ at, name: `corner-${k + 1}`, text: '' }))
 
 /** The lines along which the skin will part, as they are foreseen. */
-export function parting(view: View3d, forecast: () => { skin: string; inner: string } | null): void {
+export function parting(view: View3d, forecast: () => Pick<DrawnForecast, 'skin' | 'inner' | 'lost'> | null): void {
     const cells = view.add(new CellLines())
     watch(forecast, (now) => {
         cells.show(floats(now?.skin ?? ''), floats(now?.inner ?? ''))
-        view.redraw()
+        view.setLost(now?.lost ?? null)
     })
 }

@@ -164,13 +164,16 @@ function take(text: string) {
             <NumberField class="narrow" :model-value="cells.kerf" unit="mm" label="Kerf" :step="0.1" :min="0" :max="1000" @update:model-value="cells.set({ kerf: $event })" />
             <span class="label near">Wall</span>
             <NumberField class="narrow" :model-value="cells.wall" unit="mm" label="Wall" :step="0.5" :min="0" :max="1000" @update:model-value="cells.set({ wall: $event })" />
+        </div>
+        <div class="line">
+            <span class="label">Seal</span>
+            <ChoiceRow :model-value="cells.isRough && cells.seal === 'even' ? 'lean' : cells.seal" :options="cells.isRough ? seals.filter(({ value }) => value !== 'even') : seals" label="Seal" @update:model-value="cells.set({ seal: $event })" />
             <RoughTick v-if="cells.by !== 'chop'" :model-value="cells.grain" @update:model-value="cells.set({ grain: $event })" />
         </div>
         <GrainLine v-if="cells.isRough && cells.grain" :model-value="cells.grain" @update:model-value="cells.set({ grain: $event })" />
-        <div class="line">
-            <span class="label">Seal</span>
-            <ChoiceRow :model-value="cells.seal" :options="seals" label="Seal" @update:model-value="cells.set({ seal: $event })" />
-            <NumberField v-if="cells.seal === 'even'" class="narrow" :model-value="cells.edge ?? 0" unit="mm" label="Edge length" :step="0.5" :min="0" :max="1000" @update:model-value="cells.set({ edge: $event > 0 ? $event : null })" />
+        <div v-else-if="cells.seal === 'even'" class="line sub">
+            <NumberField class="narrow" :model-value="cells.edge ?? 0" unit="mm" label="Edge length" :step="0.5" :min="0" :max="1000" @update:model-value="cells.set({ edge: $event > 0 ? $event : null })" />
+            <span class="soft">{{ cells.edge ? 'edges of the walls' : '0: as long as those around' }}</span>
         </div>
         <div class="line">
             <span class="label">Least</span>
@@ -208,6 +211,10 @@ select {
 textarea {
     width: 100%;
     resize: vertical;
+}
+
+.sub {
+    padding-left: 58px;
 }
 
 .waits dd {

@@ -140,6 +140,7 @@ export const useBent = defineStore('bent', {
             }
             project.editing = null
             this.done = true
+            forecasts.drop()
             useBlade().shown = false
             project.partALittle()
         },

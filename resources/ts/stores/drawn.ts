@@ -278,6 +278,8 @@ export const useDrawn = defineStore('drawn', {
             }
             project.editing = null
             this.$patch({ done: true, lines: [] })
+            // What was asked meanwhile is about a line that is not there any more.
+            forecasts.drop()
             if (!this.score) project.partALittle()
         },
     },

@@ -3,11 +3,12 @@ import {
     Vector3, Vector4, WebGLRenderer, WebGLRenderTarget, type ShaderMaterial,
 } from 'three'
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
-import type { Keep, SectionAnswer, Vector } from '../api/types'
+import type { Keep, LostSide, SectionAnswer, Vector } from '../api/types'
 import { BladeHandle, type Grip } from './BladeHandle'
 import type { Drawn } from './geometry'
 import { identityPicture } from './identity'
 import type { DragGrip, FreeGrip, Layer, Pen, PenAt, Sight } from './Layer'
+import { lostArea } from './LostArea'
 import { Marks, type Marked } from './Marks'
 import { dress, numberMaterial, pieceMaterial, shared, type InsideDrawn } from './materials'
 
@@ -139,6 +140,7 @@ export class View3d {
 
     dispose(): void {
         this.gone = true
+        lostArea.show(null)
         this.observer.disconnect()
         this.controls.dispose()
         this.renderer.dispose()
@@ -263,6 +265,12 @@ export class View3d {
             return plane ? new Vector4(...plane.facing, plane.offset) : new Vector4(0, 0, 0, 1)
         })
         shared.fadeSide.value = pose.shown ? { both: 0, ahead: -1, behind: 1, outline: 2 }[pose.keep] : 0
+        this.redraw()
+    }
+
+    /** What will not stay is seen through. */
+    setLost(lost: LostSide | null): void {
+        lostArea.show(lost)
         this.redraw()
     }
 
@@ -482,7 +490,7 @@ export class View3d {
             delete this.renderer.domElement.dataset.waits
             if (this.gone) return
             const glass = shared.glass.value > 0
-            const parted = shared.fadeSide.value !== 0
+            const parted = shared.fadeSide.value !== 0 || lostArea.isOn
             for (const { piece, mesh, sheer, materials } of this.entries.values()) {
                 mesh.visible = piece.visible && !glass && piece.id !== this.covered
                 mesh.material = materials[parted ? 2 : 0]

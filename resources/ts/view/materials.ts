@@ -1,4 +1,5 @@
 import { Color, DoubleSide, GLSL3, Matrix4, ShaderMaterial, Texture, Vector4, type BufferGeometry } from 'three'
+import { lostArea } from './LostArea'
 import { MOST_SHEETS } from './sheets'
 
 /** Shared by all pieces: the blade's plane, the ink, the pixel size. */
@@ -16,6 +17,7 @@ export const shared = {
     lines: { value: 0 },
     /** Every face in its own light, so that facets show. */
     facets: { value: 0 },
+    ...lostArea.uniforms,
 }
 
 const vertexShader = /* glsl */ `
@@ -86,6 +88,28 @@ uniform float picked;
 uniform vec4 fade;
 uniform float fadeSide;
 uniform vec4 alsoFade[2];
+#ifdef PARTED
+uniform float lostKind;
+uniform sampler2D lostArea;
+uniform vec4 lostRight;
+uniform vec4 lostUp;
+uniform vec4 lostAlong;
+uniform vec3 lostEye;
+uniform vec4 lostFloor;
+
+/** Does a place not stay after a cut along lines? */
+bool isLost(vec3 place) {
+    if (lostKind < 0.5) return false;
+    vec3 from = lostKind > 1.5 ? place - lostEye : place;
+    float away = dot(from, lostAlong.xyz);
+    if (away > lostFloor.x) return lostFloor.y > 0.5;
+    if (lostKind > 1.5) from /= away;
+    vec2 on = vec2(dot(from, lostRight.xyz) + lostRight.w, dot(from, lostUp.xyz) + lostUp.w);
+    // Within the picture, and not where it has no such place.
+    bool isOn = on.x >= 0.0 && on.x <= 1.0 && on.y >= 0.0 && on.y <= 1.0;
+    return isOn && textureLod(lostArea, on, 0.0).r > 0.5;
+}
+#endif
 uniform vec3 paper;
 uniform vec3 ink;
 uniform float pixel;
@@ -143,6 +167,7 @@ ${Array.from({ length: MOST_SHEETS }, (_, n) => `#if PAINTED > ${n}\n    if (vSh
     bool away = fadeSide != 0.0 && (fadeSide > 1.5 || side * fadeSide > 0.0 || dot(vWorld, alsoFade[0].xyz) > alsoFade[0].w || dot(vWorld, alsoFade[1].xyz) > alsoFade[1].w);
     float alpha = 1.0;
 #ifdef PARTED
+    away = away || isLost(vWorld);
     // Two passes: what is solid first, then what is seen through.
     bool through = glass > 0.5 || away;
     if (through != (sheer > 0.5)) discard;
