@@ -2,8 +2,12 @@
 
 declare(strict_types=1);
 
-// Cuts along drawn lines in memory, beside a flat cut of the same body in the same run: medians of five, the worst, and the peak in megabytes. php bench/drawn.php
+// Cuts along drawn lines in memory, plain and rough, beside a flat cut of the same body in the same run: medians of five, the worst, and the peak in megabytes. php bench/drawn.php
 
+use Isotome\Cells\CellsBlade;
+use Isotome\Cells\Grain;
+use Isotome\Cells\Shatter;
+use Isotome\Cells\ShatterSettings;
 use Isotome\Cells\StandIn;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
@@ -66,4 +70,10 @@ for ($n = 0; $n < 30; $n++) {
 }
 $sheet = Mesh::of([0, 0, 0, 210, 0, 0, 210, 0, 85, 0, 0, 85], [0, 1, 2, 0, 2, 3]);
 printf("30 letters of 70 corners out of a sheet: %.2f s (worst %.2f)\n", ...timed(static fn () => DrawnCut::of($sheet, new DrawnBlade(Shape::Outline, $letters, $along, keep: Keep::Behind), 1, isSheet: true)));
+// Rough walls: a stroke with hills of a tenth of the body, and a hundred shards.
+foreach (['ball' => ball(100), 'gyroid' => gyroid(47), 'knot' => knot(250, 200)] as $name => $body) {
+    $rough = timed(static fn () => DrawnCut::of($body, new DrawnBlade(Shape::Stroke, [$stroke], $along, grain: new Grain(2.0, 10.0, 0.4, 3.0, 1.0, 7)), 1));
+    $shards = timed(static fn () => Shatter::of($body, new CellsBlade('even', 100, 3), new ShatterSettings(grain: new Grain(1.0, 8.0, seed: 7)), 1));
+    printf("%s, %d triangles: rough stroke %.2f s (worst %.2f), 100 rough shards %.2f s (worst %.2f)\n", $name, $body->triangleCount(), ...$rough, ...$shards);
+}
 printf("most memory %.0f MB\n", memory_get_peak_usage() / 1048576);

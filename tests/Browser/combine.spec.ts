@@ -191,3 +191,15 @@ test('a piece cuts another along its skin, and what is within alone is kept when
     await expect(card(page, 'miller-B')).toHaveCount(0)
     await expect(card(page, 'miller-A')).toContainText('700.0 mm³')
 })
+
+test('one piece cuts two others at once', async ({ page }) => {
+    await bringIn(page)
+    const at = await combine(page, ['miller', 'head', 'sack'])
+    await at.getByRole('radio', { name: 'Divide' }).click()
+    await at.locator('li', { hasText: 'Sack' }).getByText('cuts').click()
+    await expect(sentence(page)).toContainText('Cuts 2 pieces along the skin of what is marked')
+    await at.getByRole('button', { name: 'Divide', exact: true }).click()
+    await expect(page.getByRole('status').first()).toContainText('4 pieces, all watertight')
+    for (const name of ['miller-A', 'miller-B', 'head-A', 'head-B', 'sack']) await expect(card(page, name)).toBeVisible()
+    await expect(card(page, 'miller-A')).toContainText('700.0 mm³')
+})

@@ -217,6 +217,32 @@ test('a blade is bent by numbers and by hand, told when it crosses itself, and e
     expect(kept).toBeLessThan(24000)
 })
 
+test('a bent blade goes round one leg of a heron and parts the other', async ({ page }) => {
+    await project(page, 'heron', 'waiting heron')
+    await page.keyboard.press('e')
+    await page.getByRole('radiogroup', { name: 'Runs straight along' }).getByRole('radio', { name: 'X' }).click()
+    await type(page, 'Height, mm', '80')
+    await page.getByRole('button', { name: '3 corners' }).click()
+    // Flat, it parts both legs. Beside the second one it goes down, past all there is.
+    for (const [corner, across, high] of [[1, -50, 0], [2, 0, 0], [3, 4, -100]]) {
+        await type(page, `Corner ${corner} across, mm`, String(across))
+        await type(page, `Corner ${corner} high, mm`, String(high))
+    }
+    await page.getByRole('button', { name: 'Add a corner after 3' }).click()
+    await type(page, 'Corner 4 across, mm', '90')
+    await type(page, 'Corner 4 high, mm', '-100')
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece into 2 pieces, keeps both sides.')
+    await cut(page, '2 pieces')
+    // The foot that is cut off lies on one side of the middle; the other piece stands on the other foot.
+    const made = (await (await page.request.get(`/api/v1/projects/${/project\/(\d+)/.exec(page.url())?.[1]}`)).json()) as { pieces: { spent: boolean; min: number[]; max: number[] }[] }
+    const [foot, rest] = made.pieces.filter((piece) => !piece.spent).sort((a, b) => a.max[2] - b.max[2])
+    expect(foot.max[2]).toBeCloseTo(80, 3)
+    expect(foot.min[2]).toBeCloseTo(0, 3)
+    expect(rest.min[2]).toBeCloseTo(0, 3)
+    expect(rest.max[2]).toBeGreaterThan(400)
+    await sameOnCommandLine(page, 'heron', 'waiting-heron')
+})
+
 test('a kind is one key away', async ({ page }) => {
     await project(page, 'post', 'keyed post')
     const chosen = page.getByRole('radiogroup', { name: 'What to do' }).locator('[aria-checked=true]')

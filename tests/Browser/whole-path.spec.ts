@@ -10,7 +10,7 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
 
     await page.goto('/')
     await expect(page.getByRole('heading', { name: 'Heron' })).toBeVisible()
-    await expect(page.getByRole('heading', { name: 'Millstone' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Millstone', exact: true })).toBeVisible()
 
     // The dimensions are shown before the file is accepted, and follow the unit.
     await drop(page, 'oil_jar.stl', stl('jar'))

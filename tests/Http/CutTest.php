@@ -208,9 +208,9 @@ final class CutTest extends HttpTestCase
     public function test_the_demo_shelf_is_watertight_and_of_the_size_that_is_told(): void
     {
         $this->seed();
-        $shelf = $this->getJson('/api/v1/projects')->assertJsonCount(9)->json();
-        self::assertSame(['Heron', 'Mill figure', 'Millstone', 'Sluice beam', 'Flour crock', 'Cistern', 'Half wheel bracket', 'Clay jar', 'Museum sign'], array_column($shelf, 'name'));
-        self::assertSame([true, false, true, true, false, true, false, true, false], array_column($shelf, 'watertight'));
+        $shelf = $this->getJson('/api/v1/projects')->assertJsonCount(11)->json();
+        self::assertSame(['Heron', 'Mill figure', 'Millstone fragment', 'Millstone', 'Sluice beam', 'Flour crock', 'Cistern', 'Half wheel bracket', 'Clay jar', 'Sign lettering', 'Museum sign'], array_column($shelf, 'name'));
+        self::assertSame([true, false, true, true, true, false, true, false, true, true, false], array_column($shelf, 'watertight'));
         $heron = $shelf[0]['stock'];
         self::assertTrue($heron['watertight']);
         self::assertSame(1, $heron['shells']);

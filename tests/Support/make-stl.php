@@ -37,6 +37,7 @@ StlWriter::write(match ($kind) {
     'open' => Mesh::of($box->xyz, [...array_slice($box->corners, 0, 12), ...array_slice($box->corners, 15)]),
     'beam' => Demo\SluiceBeam::mesh(),
     'crock' => Demo\ScannedCrock::mesh(),
+    'heron' => Demo\Heron::mesh(7.0),
     'sign' => Demo\WheelSilhouette::mesh(),
     'clay' => Demo\ClayJar::mesh(),
     'bracket' => Demo\WheelBracket::mesh(),
