@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
+use Closure;
 use Isotome\Check\Crossings as SelfCrossings;
 use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Box;
@@ -36,20 +37,22 @@ final class RoughWalls
      * @param  Box  $box  around the body
      * @param  float  $kerf  mm
      * @param  int  $gap  the shard that the kerf takes away
+     * @param  Closure(float): mixed|null  $progress  called with the share done; it may throw to cancel
      *
      * @throws BadBlade when the walls would cross themselves or have too many triangles
      */
-    public static function of(Complex $complex, Grain $grain, Box $box, float $kerf = 0.0, int $gap = -1): Complex
+    public static function of(Complex $complex, Grain $grain, Box $box, float $kerf = 0.0, int $gap = -1, ?Closure $progress = null): Complex
     {
+        $progress ??= static fn (float $share): null => null;
         $shards = range(0, max($complex->labels - 1, $gap));
         foreach (self::ways($complex, $kerf) as [$walls, $isApart]) {
-            [$xyz, $corners, $behind, $ahead, $ways] = self::even($walls, $grain, $box, $kerf, $gap, $isApart);
+            [$xyz, $corners, $behind, $ahead, $ways] = self::even($walls, $grain, $box, $kerf, $gap, $isApart, $progress);
             $moved = self::moved($xyz, $ways, 1.0);
-            if (! self::crosses($moved, $corners, $box)) {
+            if (! self::crosses($moved, $corners, $box, $progress)) {
                 return new Complex($moved, array_chunk($corners, 3), $behind, $ahead, $shards, isRough: true);
             }
-            if (! $isApart || ! self::crosses($xyz, $corners, $box)) {
-                self::refuse($xyz, $ways, $corners, $box, $grain);
+            if (! $isApart || ! self::crosses($xyz, $corners, $box, $progress)) {
+                self::refuse($xyz, $ways, $corners, $box, $grain, $progress);
             }
         }
         throw new LogicException('The last way is not apart.');
@@ -77,9 +80,10 @@ final class RoughWalls
     /**
      * The flat walls in triangles, and the ways that their vertices are moved.
      *
+     * @param  Closure(float): mixed  $progress
      * @return array{list<float>, list<int>, list<int>, list<int>, array<int, array{float, float, float}>} coordinates, corners, shards behind and ahead of each triangle, ways of the vertices
      */
-    private static function even(Complex $complex, Grain $grain, Box $box, float $kerf, int $gap, bool $isApart): array
+    private static function even(Complex $complex, Grain $grain, Box $box, float $kerf, int $gap, bool $isApart, Closure $progress): array
     {
         $around = [];
         foreach ([$box->min, $box->max] as $side => $corner) {
@@ -94,6 +98,7 @@ final class RoughWalls
         [$onEdge, $stays] = self::edges($complex, array_keys($walls), $xyz, $grain->edge, $around);
         $triangles = [];
         foreach ($walls as $f => $_) {
+            $progress(0.5 * count($triangles) / count($walls));
             $plane = [$complex->planes[4 * $f], $complex->planes[4 * $f + 1], $complex->planes[4 * $f + 2], $complex->planes[4 * $f + 3]];
             $triangles[$f] = EvenFacet::of($xyz, $complex->loops[$f], self::rim($complex->loops[$f], $onEdge), $plane, $grain->edge, $around);
         }
@@ -385,11 +390,14 @@ final class RoughWalls
      *
      * @param  list<float>  $xyz
      * @param  list<int>  $corners
+     * @param  Closure(float): mixed  $progress
      */
-    private static function crosses(array $xyz, array $corners, Box $box): bool
+    private static function crosses(array $xyz, array $corners, Box $box, Closure $progress): bool
     {
         $surface = Mesh::of($xyz, $corners, array_fill(0, intdiv(count($corners), 3), 0));
-        foreach (SelfCrossings::of($surface)->pairs as [$s, $t]) {
+        foreach (SelfCrossings::of($surface, progress: static function (float $share) use ($progress): void {
+            $progress(0.5 + 0.5 * $share);
+        })->pairs as [$s, $t]) {
             $low = [-INF, -INF, -INF];
             $high = [INF, INF, INF];
             foreach ([$s, $t] as $one) {
@@ -411,13 +419,14 @@ final class RoughWalls
      * @param  list<float>  $xyz
      * @param  array<int, array{float, float, float}>  $ways
      * @param  list<int>  $corners
+     * @param  Closure(float): mixed  $progress
      */
-    private static function refuse(array $xyz, array $ways, array $corners, Box $box, Grain $grain): never
+    private static function refuse(array $xyz, array $ways, array $corners, Box $box, Grain $grain, Closure $progress): never
     {
         [$good, $bad] = [0.0, 1.0];
         for ($round = 0; $round < self::ROUNDS; $round++) {
             $share = ($good + $bad) / 2;
-            if (self::crosses(self::moved($xyz, $ways, $share), $corners, $box)) {
+            if (self::crosses(self::moved($xyz, $ways, $share), $corners, $box, $progress)) {
                 $bad = $share;
             } else {
                 $good = $share;

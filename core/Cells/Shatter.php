@@ -126,7 +126,7 @@ final class Shatter
                     $space = JoinCells::of($space, $blade, $volumes, $areas, $least);
                 }
                 $complex = match (true) {
-                    $settings->grain !== null => $space = $rough[$attempt] ??= RoughWalls::of($space, $settings->grain, $standIn->box, $settings->kerf),
+                    $settings->grain !== null => $space = $rough[$attempt] ??= RoughWalls::of($space, $settings->grain, $standIn->box, $settings->kerf, progress: static fn (float $share) => $progress(0.15 + 0.25 * $share)),
                     $settings->kerf > 0.0 => Kerf::of($space, $settings->kerf),
                     default => $space,
                 };

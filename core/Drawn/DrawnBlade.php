@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Drawn;
 
+use Closure;
 use Isotome\Cells\Grain;
 use Isotome\Cells\RoughWalls;
 use Isotome\Cut\Keep;
@@ -114,12 +115,13 @@ final readonly class DrawnBlade implements Dividing
      * The space around a body, divided.
      *
      * @param  int  $attempt  from 0: another one moves the lines by a ten-millionth of the body, where rounding did not close
+     * @param  Closure(float): mixed|null  $progress  called with the share done; it may throw to cancel
      *
      * @throws BadBlade
      */
-    public function space(Mesh $body, int $attempt = 0): Space
+    public function space(Mesh $body, int $attempt = 0, ?Closure $progress = null): Space
     {
-        $apart = $this->roughApart($body, $attempt);
+        $apart = $this->roughApart($body, $attempt, $progress);
         if ($apart !== null) {
             return $apart;
         }
@@ -158,15 +160,17 @@ final readonly class DrawnBlade implements Dividing
             return $space;
         }
 
-        return new Space(RoughWalls::of($space->complex, $this->grain, Box::of($body->xyz)), $space->sides, $space->loose);
+        return new Space(RoughWalls::of($space->complex, $this->grain, Box::of($body->xyz), progress: $progress), $space->sides, $space->loose);
     }
 
     /**
      * With a grain and a kerf both sides are walls of the line without a kerf, apart from each other; null where such a line parts nothing, so that only a groove or a slot is left.
      *
+     * @param  Closure(float): mixed|null  $progress
+     *
      * @throws BadBlade
      */
-    private function roughApart(Mesh $body, int $attempt): ?Space
+    private function roughApart(Mesh $body, int $attempt, ?Closure $progress): ?Space
     {
         if ($this->grain === null || $this->kerf <= 0.0 || ($this->depth !== null && $this->shape !== Shape::Outline)) {
             return null;
@@ -174,7 +178,7 @@ final readonly class DrawnBlade implements Dividing
         $flat = (new self($this->shape, $this->lines, $this->sight, $this->isSmooth, $this->depth, 0.0, $this->keep, $this->runsOn))->space($body, $attempt);
         $removed = count($flat->sides);
 
-        return $flat->loose > 0 ? null : new Space(RoughWalls::of($flat->complex, $this->grain, Box::of($body->xyz), $this->kerf, $removed), [...$flat->sides, 0]);
+        return $flat->loose > 0 ? null : new Space(RoughWalls::of($flat->complex, $this->grain, Box::of($body->xyz), $this->kerf, $removed, $progress), [...$flat->sides, 0]);
     }
 
     /**

@@ -89,7 +89,7 @@ final class DrawnCut
         for ($attempt = 0; ; $attempt++) {
             $progress(0.05);
             try {
-                $space = $blade->space($body, $attempt);
+                $space = $blade->space($body, $attempt, static fn (float $share) => $progress(0.05 + 0.25 * $share));
                 $overlay = Overlay::of($body, $space->complex, isSkinOnly: $isSheet);
                 $progress(0.6);
                 [$parts, $unsound] = Shards::of($body, $space->complex, $overlay, $tag, ! $isSheet);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Drawn;
 
+use Closure;
 use Isotome\Cells\Grain;
 use Isotome\Cells\Slab;
 use Isotome\Cut\Keep;
@@ -56,7 +57,7 @@ final readonly class RoughBlade implements Dividing
      *
      * @throws BadBlade when the surface would have too many triangles
      */
-    public function space(Mesh $body, int $attempt = 0): Space
+    public function space(Mesh $body, int $attempt = 0, ?Closure $progress = null): Space
     {
         [$x, $y, $z] = $this->plane->facing();
         // Looked at from ahead: the distance grows against the facing.

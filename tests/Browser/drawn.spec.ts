@@ -218,7 +218,7 @@ test('a blade is bent by numbers and by hand, told when it crosses itself, and e
 })
 
 test('a bent blade goes round one leg of a heron and parts the other', async ({ page }) => {
-    await project(page, 'heron', 'waiting heron')
+    await project(page, 'heron', 'wading bird')
     await page.keyboard.press('e')
     await page.getByRole('radiogroup', { name: 'Runs straight along' }).getByRole('radio', { name: 'X' }).click()
     await type(page, 'Height, mm', '80')
@@ -231,16 +231,18 @@ test('a bent blade goes round one leg of a heron and parts the other', async ({ 
     await page.getByRole('button', { name: 'Add a corner after 3' }).click()
     await type(page, 'Corner 4 across, mm', '90')
     await type(page, 'Corner 4 high, mm', '-100')
-    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece into 2 pieces, keeps both sides.')
-    await cut(page, '2 pieces')
-    // The foot that is cut off lies on one side of the middle; the other piece stands on the other foot.
+    // A toe that reaches across is one, too.
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece into 3 pieces, keeps both sides.')
+    await cut(page, '3 pieces')
+    // The leg that is parted ends at the blade; the heron stands on the other one.
     const made = (await (await page.request.get(`/api/v1/projects/${/project\/(\d+)/.exec(page.url())?.[1]}`)).json()) as { pieces: { spent: boolean; min: number[]; max: number[] }[] }
-    const [foot, rest] = made.pieces.filter((piece) => !piece.spent).sort((a, b) => a.max[2] - b.max[2])
+    const [toe, foot, rest] = made.pieces.filter((piece) => !piece.spent).sort((a, b) => a.max[2] - b.max[2])
+    expect(toe.max[2]).toBeLessThan(60)
     expect(foot.max[2]).toBeCloseTo(80, 3)
     expect(foot.min[2]).toBeCloseTo(0, 3)
     expect(rest.min[2]).toBeCloseTo(0, 3)
     expect(rest.max[2]).toBeGreaterThan(400)
-    await sameOnCommandLine(page, 'heron', 'waiting-heron')
+    await sameOnCommandLine(page, 'heron', 'wading-bird')
 })
 
 test('a kind is one key away', async ({ page }) => {

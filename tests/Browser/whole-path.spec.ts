@@ -9,7 +9,7 @@ test('from a dropped file to watertight pieces in a zip', async ({ page }) => {
     page.on('pageerror', (error) => problems.push(error.message))
 
     await page.goto('/')
-    await expect(page.getByRole('heading', { name: 'Heron' })).toBeVisible()
+    await expect(page.getByRole('heading', { name: 'Heron', exact: true })).toBeVisible()
     await expect(page.getByRole('heading', { name: 'Millstone', exact: true })).toBeVisible()
 
     // The dimensions are shown before the file is accepted, and follow the unit.

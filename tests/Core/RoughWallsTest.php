@@ -249,6 +249,32 @@ final class RoughWallsTest extends TestCase
         Shatter::of($ball, new CellsBlade('even', 12, 3), new ShatterSettings(grain: new Grain(1.0, 4.0, edge: 0.05)), self::TAG);
     }
 
+    public function test_it_says_how_far_it_is_and_can_be_stopped_while_walls_are_made(): void
+    {
+        $ball = Solids::sphere(20, 3);
+        foreach ([
+            static fn (\Closure $progress): ?Outcome => Shatter::of($ball, new CellsBlade('even', 12, 3), new ShatterSettings(grain: new Grain(0.5, 4.0)), self::TAG, $progress),
+            static fn (\Closure $progress): ?Outcome => DrawnCut::of($ball, self::stroke([[-50, 0, 1], [0, 0, 3], [50, 0, -1]], new Grain(0.5, 4.0)), self::TAG, $progress),
+        ] as $cut) {
+            $told = [];
+            $cut(static function (float $share) use (&$told): void {
+                $told[] = $share;
+            });
+            $before = array_filter($told, static fn (float $share): bool => $share < 0.6);
+            self::assertGreaterThan(3, count($before));
+            self::assertEqualsWithDelta(1.0, max($told), 1e-9);
+            $sorted = $told;
+            sort($sorted);
+            self::assertSame($sorted, $told);
+            try {
+                $cut(static fn (float $share) => $share > 0.2 ? throw new \RuntimeException('stopped') : null);
+                self::fail('It was not stopped.');
+            } catch (\RuntimeException $stopped) {
+                self::assertSame('stopped', $stopped->getMessage());
+            }
+        }
+    }
+
     public function test_recipes_say_what_has_no_grain(): void
     {
         $grain = ['height' => 1, 'size' => 5];

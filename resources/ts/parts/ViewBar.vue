@@ -44,7 +44,7 @@ const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
     right: 0;
     display: flex;
     flex-wrap: wrap;
-    gap: 2px 14px;
+    gap: 2px 12px;
     padding: 9px 12px 7px;
     background: color-mix(in srgb, var(--ground) 84%, transparent);
     pointer-events: none;
@@ -56,11 +56,11 @@ const directions = ['front', 'back', 'left', 'right', 'top', 'bottom', 'corner']
 
 .bar span {
     display: inline-flex;
-    gap: 9px;
+    gap: 7px;
 }
 
 .bar .from {
-    gap: 7px;
+    gap: 6px;
     margin-left: auto;
     font-size: 13px;
 }
