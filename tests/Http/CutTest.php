@@ -211,15 +211,20 @@ final class CutTest extends HttpTestCase
         $shelf = $this->getJson('/api/v1/projects')->assertJsonCount(11)->json();
         self::assertSame(['Heron', 'Mill figure', 'Millstone fragment', 'Millstone', 'Sluice beam', 'Flour crock', 'Cistern', 'Half wheel bracket', 'Clay jar', 'Sign lettering', 'Museum sign'], array_column($shelf, 'name'));
         self::assertSame([true, false, true, true, true, false, true, false, true, true, false], array_column($shelf, 'watertight'));
-        $heron = $shelf[0]['stock'];
+        $heron = $shelf[0]['largest'];
         self::assertTrue($heron['watertight']);
         self::assertSame(1, $heron['shells']);
         self::assertEqualsWithDelta(420.0, $heron['max'][2] - $heron['min'][2], 1e-3);
         self::assertGreaterThan(60_000, $heron['triangles']);
         self::assertLessThan(120_000, $heron['triangles']);
         // Of several pieces the largest, the others for the picture, and the size of all.
-        self::assertSame(['coat', 12, 11], [$shelf[1]['stock']['name'], $shelf[1]['pieces'], count($shelf[1]['beside'])]);
+        self::assertSame(['coat', 12, 11], [$shelf[1]['largest']['name'], $shelf[1]['pieces'], count($shelf[1]['beside'])]);
         self::assertEqualsWithDelta([92.0, 92.0, 190.0], $shelf[1]['size'], 0.5);
-        self::assertGreaterThan($shelf[1]['stock']['volume'], $shelf[1]['volume']);
+        self::assertGreaterThan($shelf[1]['largest']['volume'], $shelf[1]['volume']);
+        // What steps were made of is shown as it is now: a stone broken on two sides, and letters cut out of a sheet and thickened.
+        self::assertSame(['millstone-fragment-A-A', 1, []], [$shelf[2]['largest']['name'], $shelf[2]['pieces'], $shelf[2]['beside']]);
+        self::assertLessThan(0.3 * $shelf[3]['volume'], $shelf[2]['volume']);
+        self::assertSame([8, 7], [$shelf[9]['pieces'], count($shelf[9]['beside'])]);
+        self::assertEqualsWithDelta([276.0, 4.0, 48.0], $shelf[9]['size'], 1e-3);
     }
 }

@@ -37,9 +37,11 @@ final class ShelfResource extends JsonResource
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
     {
-        $all = $this->pieces->whereNull('parent_id')->sortByDesc(static fn (Piece $piece): float => $piece->mesh->volume)->values();
-        $stock = $all->first();
         $living = $this->pieces->whereNull('spent_by');
+        // What it is now; of so many pieces that no picture would be drawn of all, what it began as.
+        $shown = $living->isNotEmpty() && $living->count() <= 1 + self::BESIDE ? $living : $this->pieces->whereNull('parent_id');
+        $all = $shown->sortByDesc(static fn (Piece $piece): float => $piece->mesh->volume)->values();
+        $largest = $all->first();
 
         return [
             'id' => $this->id,
@@ -53,10 +55,10 @@ final class ShelfResource extends JsonResource
             'removed' => $this->deleted_at?->toIso8601String(),
             'too_large' => $living->filter(fn (Piece $piece): bool => $this->printer?->space()->holds($piece->mesh->size())['fits'] === false)->count(),
             'watertight' => $living->every(static fn (Piece $piece): bool => $piece->mesh->watertight),
-            'stock' => $stock === null ? null : PieceResource::make($stock),
-            // What else was brought in, for the picture; and how large all of it is.
+            'largest' => $largest === null ? null : PieceResource::make($largest),
+            // What else there is, for the picture; and how large all of it is.
             'beside' => $all->slice(1, self::BESIDE)->map(static fn (Piece $piece): array => ['mesh' => $piece->mesh_hash, 'colour' => $piece->colour, 'carries' => $piece->mesh->carries ?? []])->values()->all(),
-            'size' => $stock === null ? null : array_map(static fn (string $axis): float => (float) $all->max("mesh.{$axis}1") - (float) $all->min("mesh.{$axis}0"), ['x', 'y', 'z']),
+            'size' => $largest === null ? null : array_map(static fn (string $axis): float => (float) $all->max("mesh.{$axis}1") - (float) $all->min("mesh.{$axis}0"), ['x', 'y', 'z']),
             'volume' => (float) $all->sum('mesh.volume'),
         ];
     }

@@ -238,8 +238,8 @@ export interface ShelfEntry {
     too_large: number
     bytes: number
     removed: string | null
-    /** The largest piece that was brought in. */
-    stock: Piece | null
+    /** The largest piece; of very many, the largest that was brought in. */
+    largest: Piece | null
     /** Further ones, for the picture. */
     beside: Pick<Piece, 'mesh' | 'colour' | 'carries'>[]
     /** Of all of them. */

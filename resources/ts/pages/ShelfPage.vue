@@ -85,7 +85,7 @@ onMounted(() => {
             <ul v-if="shelf?.length" class="projects">
                 <li v-for="entry in shelf" :key="entry.id" class="project">
                     <RouterLink :to="{ name: 'project', params: { id: entry.id } }" :aria-label="`Open ${entry.name}`">
-                        <Thumbnail v-if="entry.stock" :parts="[entry.stock, ...entry.beside]" />
+                        <Thumbnail v-if="entry.largest" :parts="[entry.largest, ...entry.beside]" />
                         <div v-else class="waiting soft">being brought in</div>
                         <h2 v-if="naming !== entry.id">{{ entry.name }}</h2>
                     </RouterLink>
