@@ -3,7 +3,6 @@ import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('.', import.meta.url))
 const port = Number(process.env.ISOTOME_TEST_PORT ?? 8493)
-const data = process.env.ISOTOME_TEST_DATA ?? 'test-results/data'
 
 // The real thing: bin/up with its web server and its worker, on a data folder of its own.
 export default defineConfig({
@@ -28,7 +27,7 @@ export default defineConfig({
         },
     },
     webServer: {
-        command: `rm -rf ${data} && exec bin/up --port ${port} --data ${data}`,
+        command: `rm -rf test-results/data && exec bin/up --port ${port} --data test-results/data`,
         cwd: root,
         url: `http://127.0.0.1:${port}/api/v1/projects`,
         reuseExistingServer: false,

@@ -114,7 +114,7 @@ export function killWorker(): number {
     for (const id of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
         try {
             const command = readFileSync(`/proc/${id}/cmdline`, 'utf8')
-            if (command.startsWith('php') && command.includes('isotome:work') && !command.includes('questions') && readlinkSync(`/proc/${id}/cwd`) === process.cwd() && readFileSync(`/proc/${id}/environ`, 'utf8').includes(DATA)) {
+            if (command.startsWith('php') && command.includes('isotome:work') && !command.includes('questions') && readlinkSync(`/proc/${id}/cwd`) === process.cwd() && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
                 process.kill(Number(id), 'SIGKILL')
                 killed++
             }
