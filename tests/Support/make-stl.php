@@ -37,7 +37,8 @@ StlWriter::write(match ($kind) {
     'open' => Mesh::of($box->xyz, [...array_slice($box->corners, 0, 12), ...array_slice($box->corners, 15)]),
     'beam' => Demo\SluiceBeam::mesh(),
     'crock' => Demo\ScannedCrock::mesh(),
-    'heron' => Demo\Heron::mesh(7.0),
+    // Any coarser, and one of its legs ends above the foot.
+    'heron' => Demo\Heron::mesh(5.0),
     'sign' => Demo\WheelSilhouette::mesh(),
     'clay' => Demo\ClayJar::mesh(),
     'bracket' => Demo\WheelBracket::mesh(),
