@@ -23,13 +23,13 @@ final class RoughWalls
     /** Triangles of all walls. */
     private const MOST = 300_000;
 
-    /** So finely the largest height is told that does not cross itself. */
+    /** Halvings by which the largest height is found that does not cross itself. */
     private const ROUNDS = 6;
 
-    /** Edges shorter than so many kerfs are none. */
+    /** Edges shorter than so many kerfs are joined to one vertex. */
     private const SHORT = [0.5, 1.5];
 
-    /** So often at most each wall is gone to, see inwards(). */
+    /** Rounds over the walls of a vertex at most, see inwards(). */
     private const TURNS = 200;
 
     /**
@@ -45,7 +45,7 @@ final class RoughWalls
     {
         $progress ??= static fn (float $share): null => null;
         $shards = range(0, max($complex->labels - 1, $gap));
-        foreach (self::ways($complex, $kerf) as [$walls, $isApart]) {
+        foreach (self::candidates($complex, $kerf) as [$walls, $isApart]) {
             [$xyz, $corners, $behind, $ahead, $ways] = self::even($walls, $grain, $box, $kerf, $gap, $isApart, $progress);
             $moved = self::moved($xyz, $ways, 1.0);
             if (! self::crosses($moved, $corners, $box, $progress)) {
@@ -55,16 +55,16 @@ final class RoughWalls
                 self::refuse($xyz, $ways, $corners, $box, $grain, $progress);
             }
         }
-        throw new LogicException('The last way is not apart.');
+        throw new LogicException('The last candidate is not apart, so it is taken or refused.');
     }
 
     /**
-     * In turn, until the flat walls do not cross: with a kerf, walls that it is wider than are left out, as the sides of their neighbours would cross; at last the cells that it leaves, each with
-     * triangles of its own, which bear less height.
+     * The flat walls to begin with, to be tried in turn until their sides do not cross. With a kerf, edges shorter than it are joined first, because the sides of their neighbours would cross; the
+     * last candidate is what a flat kerf leaves of the cells: each side has triangles of its own there, so only a smaller height is possible without crossing.
      *
-     * @return iterable<array{Complex, bool}> walls, and whether each is there once for both its shards, which then part
+     * @return iterable<array{Complex, bool}> walls, and whether each is shared by two shards, which the kerf then moves apart
      */
-    private static function ways(Complex $complex, float $kerf): iterable
+    private static function candidates(Complex $complex, float $kerf): iterable
     {
         if ($kerf <= 0.0) {
             yield [$complex, false];

@@ -12,7 +12,6 @@ use Isotome\Cells\ShatterSettings;
 use Isotome\Check\Crossings;
 use Isotome\Cut\Keep;
 use Isotome\Cut\Outcome;
-use Isotome\Cut\Seal;
 use Isotome\Drawn\BentBlade;
 use Isotome\Drawn\DrawnBlade;
 use Isotome\Drawn\DrawnCut;
@@ -290,8 +289,6 @@ final class RoughWallsTest extends TestCase
                 self::assertStringContainsString($says, $refusal->getMessage());
             }
         }
-        // A sealed one is the rule.
-        self::assertSame(Seal::Lean, (new ShatterSettings(grain: new Grain(1.0, 5.0)))->seal);
     }
 
     public function test_an_even_facet_covers_what_it_is_given(): void

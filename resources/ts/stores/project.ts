@@ -101,12 +101,12 @@ export const useProject = defineStore('project', {
                 this.refused(error)
             }
         },
-        /** Pieces are shown where they really are, as they are now: what is foreseen is drawn beside them. */
         /** After a cut: so far apart that one sees what parted. */
         partALittle() {
             const { min, max } = this.whole
             this.spread = Math.round(0.06 * Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]))
         },
+        /** Pieces are shown where they really are, as they are now: what is foreseen is drawn beside them. */
         showAsIs() {
             this.spread = 0
             this.before = null
