@@ -12,6 +12,7 @@ use Isotome\Exception\BadMesh;
 use Isotome\Geometry\Plane;
 use Isotome\Measure\EitherSide;
 use Isotome\Mesh\Blocks;
+use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Skin;
 use Isotome\Mesh\SkinBytes;
@@ -192,7 +193,9 @@ final class MeshStore
     {
         $rows = DB::table('mesh_blocks')->where('mesh_hash', $stored->hash)->orderBy('id')->select('payload')->cursor();
 
-        return Blocks::whole($this->payloads($rows), $stored->vertices, $stored->triangles);
+        $mesh = Blocks::whole($this->payloads($rows), $stored->vertices, $stored->triangles);
+
+        return $stored->shells === 1 ? Bodies::isOne($mesh) : $mesh;
     }
 
     /** A mesh with what it carries, for steps and files. */

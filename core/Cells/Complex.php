@@ -30,7 +30,7 @@ final readonly class Complex
      * @param  list<int>  $behind
      * @param  list<int>  $ahead
      * @param  list<int>  $label
-     * @param  Slab|null  $slab  where all facets that cut lie, if that is known
+     * @param  Bounds|null  $bounds  of the facets that cut, if they are known
      * @param  bool  $isRough  see above
      */
     public function __construct(
@@ -39,7 +39,7 @@ final readonly class Complex
         public array $behind,
         public array $ahead,
         public array $label,
-        public ?Slab $slab = null,
+        public ?Bounds $bounds = null,
         public bool $isRough = false,
     ) {
         $facets = array_fill(0, max(1, count($label)), []);

@@ -56,6 +56,7 @@ final class Crossings
 
     /**
      * @param  float  $hair  mm; see above
+     * @param  float  $extent  mm: largest absolute coordinate of the mesh
      * @param  float  $reach  mm: how far from a cell's own facets the facets that cut may lie
      */
     private function __construct(
@@ -63,31 +64,35 @@ final class Crossings
         private readonly Complex $complex,
         private readonly Complex $space,
         private readonly float $hair,
+        float $extent,
         private readonly float $reach,
     ) {
         $this->next = $mesh->vertexCount() + intdiv(count($complex->xyz), 3);
-        $this->extent = max(1e-300, Sides::extent($mesh->xyz), Sides::extent($complex->xyz));
+        $this->extent = max(1e-300, $extent, Sides::extent($complex->xyz));
         $this->unsure = 1e-13 * $this->extent;
     }
 
     /**
      * @param  Complex  $complex  the facets that cut
      * @param  Complex  $space  the same cells without a kerf: they fill the space, and tell which cell a place is in
+     * @param  float  $hair  mm; see above
+     * @param  float  $extent  mm: largest absolute coordinate of the mesh
+     * @param  float  $reach  mm: how far from a cell's own facets the facets that cut may lie
      */
-    public static function of(Mesh $mesh, Complex $complex, Complex $space, float $hair, float $reach = 0.0): self
+    public static function of(Mesh $mesh, Complex $complex, Complex $space, float $hair, float $extent, float $reach = 0.0): self
     {
-        $crossings = new self($mesh, $complex, $space, $hair, $reach);
+        $crossings = new self($mesh, $complex, $space, $hair, $extent, $reach);
         if ($complex->isRough) {
             return $crossings->onRough();
         }
-        if ($space === $complex && $space->slab !== null) {
-            return $crossings->inSlab($space->slab);
+        if ($space === $complex && $space->bounds !== null) {
+            return $crossings->within($space->bounds);
         }
         [$cells, $close] = Locate::of($mesh->xyz, $space, 8 * $hair, 8 * $hair + $reach);
         foreach ($cells as $v => $cell) {
             $crossings->label[] = $close[$v] ? -2 : $complex->label[$cell];
         }
-        $crossings->near = self::touched($mesh, $cells, $close);
+        $crossings->near = self::touched($mesh, array_keys($mesh->tags), $cells, $close);
         $crossings->cross($cells, $crossings->movedIn($close));
 
         return $crossings;
@@ -178,57 +183,72 @@ final class Crossings
         ];
     }
 
-    /** Only triangles that reach into the slab can be cut, and only of their vertices it must be known in which cell they are. */
-    private function inSlab(Slab $slab): self
+    /** Only triangles that reach between the bounds can be cut, and only of their vertices it must be known in which cell they are. */
+    private function within(Bounds $bounds): self
     {
         $xyz = $this->mesh->xyz;
         $corners = $this->mesh->corners;
-        $beyond = $slab->beyond($xyz, 64 * $this->hair);
-        $number = $some = [];
-        for ($i = 0, $t = 0, $count = count($corners); $i < $count; $i += 3, $t++) {
+        $beyond = $bounds->beyond($xyz, 64 * $this->hair);
+        $vertices = $this->mesh->vertexCount();
+        $isNear = array_fill(0, max(1, $vertices), false);
+        $near = [];
+        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
             $a = $corners[$i];
             $b = $corners[$i + 1];
             $c = $corners[$i + 2];
-            if ($beyond[$a] !== 0 && $beyond[$a] === $beyond[$b] && $beyond[$b] === $beyond[$c]) {
+            $n = $beyond[$a];
+            if ($n >= 0 && $n === $beyond[$b] && $n === $beyond[$c]) {
                 continue;
             }
-            $this->near[] = $t;
-            foreach ([$a, $b, $c] as $v) {
-                if (! isset($number[$v])) {
-                    $number[$v] = count($number);
-                    array_push($some, $xyz[3 * $v], $xyz[3 * $v + 1], $xyz[3 * $v + 2]);
-                }
+            $near[] = intdiv($i, 3);
+            $isNear[$a] = $isNear[$b] = $isNear[$c] = true;
+        }
+        $some = [];
+        foreach ($isNear as $v => $is) {
+            if ($is) {
+                $some[] = $xyz[3 * $v];
+                $some[] = $xyz[3 * $v + 1];
+                $some[] = $xyz[3 * $v + 2];
             }
         }
         [$found, $isClose] = Locate::of($some, $this->space, 8 * $this->hair, 8 * $this->hair);
-        $vertices = $this->mesh->vertexCount();
-        $cells = $close = [];
-        for ($v = 0; $v < $vertices; $v++) {
-            $n = $number[$v] ?? -1;
-            $cells[] = $n < 0 ? 0 : $found[$n];
-            $close[] = $n >= 0 && $isClose[$n];
+        $shards = [-1 => -1, ...$bounds->shards];
+        $cells = $close = $label = [];
+        $n = 0;
+        foreach ($beyond as $v => $plane) {
+            if (! $isNear[$v]) {
+                $cells[] = 0;
+                $close[] = false;
+                $label[] = $shards[$plane];
+
+                continue;
+            }
+            $cells[] = $found[$n];
+            $close[] = $isClose[$n];
+            $label[] = $isClose[$n] ? -2 : $this->complex->label[$found[$n]];
+            $n++;
         }
-        foreach ($beyond as $v => $side) {
-            $this->label[] = $side > 0 ? $slab->ahead : ($side < 0 ? $slab->behind : ($close[$v] ? -2 : $this->complex->label[$cells[$v]]));
-        }
+        $this->label = $label;
+        $this->near = self::touched($this->mesh, $near, $cells, $close);
         $this->cross($cells, $this->movedIn($close));
 
         return $this;
     }
 
     /**
+     * @param  list<int>  $triangles
      * @param  list<int>  $cells
      * @param  list<bool>  $close
      * @return list<int>
      */
-    private static function touched(Mesh $mesh, array $cells, array $close): array
+    private static function touched(Mesh $mesh, array $triangles, array $cells, array $close): array
     {
         $near = [];
         $corners = $mesh->corners;
-        for ($i = 0, $t = 0, $count = count($corners); $i < $count; $i += 3, $t++) {
-            $a = $corners[$i];
-            $b = $corners[$i + 1];
-            $c = $corners[$i + 2];
+        foreach ($triangles as $t) {
+            $a = $corners[3 * $t];
+            $b = $corners[3 * $t + 1];
+            $c = $corners[3 * $t + 2];
             if ($cells[$a] !== $cells[$b] || $cells[$b] !== $cells[$c] || $close[$a] || $close[$b] || $close[$c]) {
                 $near[] = $t;
             }

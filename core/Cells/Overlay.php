@@ -62,7 +62,7 @@ final class Overlay
         }
         $this->hair = self::HAIR * max(sqrt($diagonal), 1e-4 * $extent);
         $this->ofMesh = $mesh->vertexCount();
-        $this->crossings = Crossings::of($mesh, $complex, $space, $this->hair, $reach);
+        $this->crossings = Crossings::of($mesh, $complex, $space, $this->hair, $extent, $reach);
         $xyz = $mesh->xyz;
         foreach ($complex->xyz as $c) {
             $xyz[] = $c;
@@ -562,7 +562,8 @@ final class Overlay
         $label = $this->crossings->label;
         $whole = [];
         for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
-            $whole[] = $label[$corners[$i]];
+            $of = $label[$corners[$i]];
+            $whole[] = $of === -1 ? -2 : $of;
         }
         $behind = $this->complex->behind;
         $ahead = $this->complex->ahead;
@@ -595,7 +596,6 @@ final class Overlay
             if (! $isCrossed) {
                 continue;
             }
-            $whole[$t] = -1;
             foreach ($chords as [$from, $to, $f]) {
                 $b = $behind[$f] < 0 ? -1 : $shard[$behind[$f]];
                 $a = $ahead[$f] < 0 ? -1 : $shard[$ahead[$f]];
@@ -627,11 +627,7 @@ final class Overlay
                     $this->parts[$t][$of] = $list;
                 }
             }
-        }
-        foreach ($whole as $t => $of) {
-            if ($of === -1 && ! isset($this->parts[$t])) {
-                $whole[$t] = -2;
-            }
+            $whole[$t] = isset($this->parts[$t]) ? -1 : -2;
         }
         $this->whole = array_values($whole);
     }

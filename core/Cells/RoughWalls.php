@@ -8,6 +8,7 @@ use Closure;
 use Isotome\Check\Crossings as SelfCrossings;
 use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\ClipToBox;
 use Isotome\Mesh\Mesh;
 use LogicException;
 
@@ -270,7 +271,7 @@ final class RoughWalls
     }
 
     /**
-     * The area of a wall's part within the box, mm² (I. E. Sutherland, G. W. Hodgman 1974).
+     * The area of a wall's part within the box, mm².
      *
      * @param  list<float>  $xyz
      * @param  list<int>  $loop
@@ -278,25 +279,7 @@ final class RoughWalls
      */
     private static function areaWithin(array $xyz, array $loop, array $box): float
     {
-        $left = array_map(static fn (int $p): array => [$xyz[3 * $p], $xyz[3 * $p + 1], $xyz[3 * $p + 2]], $loop);
-        foreach ($box as $side => $limit) {
-            $k = $side % 3;
-            $sign = $side < 3 ? -1.0 : 1.0;
-            $all = $left;
-            $left = [];
-            $n = count($all);
-            foreach ($all as $i => $q) {
-                $p = $all[$i === 0 ? $n - 1 : $i - 1];
-                [$from, $to] = [$sign * ($p[$k] - $limit), $sign * ($q[$k] - $limit)];
-                if (($from < 0.0) !== ($to < 0.0)) {
-                    $s = $from / ($from - $to);
-                    $left[] = [$p[0] + $s * ($q[0] - $p[0]), $p[1] + $s * ($q[1] - $p[1]), $p[2] + $s * ($q[2] - $p[2])];
-                }
-                if ($to < 0.0) {
-                    $left[] = $q;
-                }
-            }
-        }
+        $left = ClipToBox::of(array_map(static fn (int $p): array => [$xyz[3 * $p], $xyz[3 * $p + 1], $xyz[3 * $p + 2]], $loop), array_slice($box, 0, 3), array_slice($box, 3));
         $sum = [0.0, 0.0, 0.0];
         for ($i = 2, $n = count($left); $i < $n; $i++) {
             [$o, $p, $q] = [$left[0], $left[$i - 1], $left[$i]];

@@ -81,48 +81,50 @@ final class Shards
         $pinched = $overlay->pinched;
         $local = array_fill(0, max(1, intdiv(count($xyz), 3)), -1);
         $meshes = [];
+        // Numbers run on from shard to shard: a lower one than a shard's first is another's.
+        $first = $next = $firstNew = 0;
         foreach ($corners as $of => $list) {
             if ($list === [] && $runs[$of] === []) {
                 continue;
             }
             // Whole triangles first, then new faces: only beside these may an edge have more than two.
-            $lists = $marks = [];
+            $own = $numbered = $marks = [];
+            $runs[$of][] = -1;
             for ($r = 0, $count = count($runs[$of]); $r < $count; $r += 2) {
-                [$from, $to] = [$runs[$of][$r], $runs[$of][$r + 1]];
-                $lists[] = array_slice($all, 3 * $from, 3 * ($to - $from));
-                $marks[] = array_slice($mesh->tags, $from, $to - $from);
-            }
-            $lists[] = $list;
-            $marks[] = $tags[$of];
-            $own = $numbered = $used = [];
-            foreach ($lists as $some) {
-                $firstNew = count($numbered);
-                foreach ($some as $p) {
+                $from = $runs[$of][$r];
+                if ($from < 0) {
+                    [$some, $from, $to, $firstNew] = [$list, 0, count($list), count($numbered)];
+                    $marks[] = $tags[$of];
+                } else {
+                    $to = $runs[$of][$r + 1];
+                    $marks[] = array_slice($mesh->tags, $from, $to - $from);
+                    [$some, $from, $to] = [$all, 3 * $from, 3 * $to];
+                }
+                for ($i = $from; $i < $to; $i++) {
+                    $p = $some[$i];
                     $k = $local[$p];
-                    if ($k < 0) {
-                        $local[$p] = $k = count($used);
-                        $used[] = $p;
+                    if ($k < $first) {
+                        $local[$p] = $k = $next++;
                         $own[] = $xyz[3 * $p];
                         $own[] = $xyz[3 * $p + 1];
                         $own[] = $xyz[3 * $p + 2];
                     }
-                    $numbered[] = $k;
+                    $numbered[] = $k - $first;
                 }
             }
             $apart = [];
             foreach ($pinched[$of] ?? [] as $p => $_) {
-                if ($local[$p] >= 0) {
-                    $apart[$local[$p]] = true;
+                if ($local[$p] >= $first) {
+                    $apart[$local[$p] - $first] = true;
                 }
             }
-            foreach ($used as $p) {
-                $local[$p] = -1;
-            }
+            $vertices = $next - $first;
+            $first = $next;
             if ($apart !== []) {
                 [$own, $numbered] = Pinches::apart($own, $numbered, $apart);
             }
             $made = Mesh::of($own, $numbered, array_merge(...$marks));
-            $meshes[$of] = self::isTangled($numbered, $firstNew, count($used)) ? self::untangled($made) : $made;
+            $meshes[$of] = self::isTangled($numbered, $firstNew, $vertices) ? self::untangled($made) : $made;
         }
 
         return [$meshes, $unsound];

@@ -125,7 +125,7 @@ final readonly class DrawnBlade implements Dividing
         if ($apart !== null) {
             return $apart;
         }
-        [$low, $high] = $this->reach(Box::of($body->xyz));
+        [$low, $high] = $this->sight->box(Box::of($body->xyz));
         $silhouette = [$low[0], $high[0], $low[1], $high[1]];
         $margin = self::BEYOND * hypot($high[0] - $low[0], $high[1] - $low[1]) + 2 * $this->half($low[2]);
         $shift = $attempt * self::ATTEMPT * $margin;
@@ -258,24 +258,6 @@ final readonly class DrawnBlade implements Dividing
         }
 
         return $foremost + $this->depth;
-    }
-
-    /**
-     * The body's box on the page, and along the sight.
-     *
-     * @return array{array{float, float, float}, array{float, float, float}}
-     */
-    private function reach(Box $box): array
-    {
-        $low = [INF, INF, INF];
-        $high = [-INF, -INF, -INF];
-        for ($n = 0; $n < 8; $n++) {
-            $at = $this->sight->page([$n & 1 ? $box->max[0] : $box->min[0], $n & 2 ? $box->max[1] : $box->min[1], $n & 4 ? $box->max[2] : $box->min[2]]);
-            $low = [min($low[0], $at[0]), min($low[1], $at[1]), min($low[2], $at[2])];
-            $high = [max($high[0], $at[0]), max($high[1], $at[1]), max($high[2], $at[2])];
-        }
-
-        return [$low, $high];
     }
 
     /**

@@ -9,6 +9,7 @@ use Isotome\Cells\Forecast;
 use Isotome\Cells\Overlay;
 use Isotome\Cells\ShardMeasures;
 use Isotome\Cells\StandIn;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 
 /** What a cut along lines will make of a body, told from its stand-in without filling anything; or from pieces that were really made. */
@@ -60,7 +61,7 @@ final readonly class DrawnForecast
             }
         }
 
-        return new self($skin, $inner, [$volumes[-1], $volumes[0], $volumes[1]], $parts, $pieces, $space->loose, false, LostSide::of($blade, $space));
+        return new self($skin, $inner, [$volumes[-1], $volumes[0], $volumes[1]], $parts, $pieces, $space->loose, false, LostSide::of($blade, $space, Box::of($body->mesh->xyz)));
     }
 
     /** @return array<int, float> the shards that something of the skin is in */

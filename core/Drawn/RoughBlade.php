@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Isotome\Drawn;
 
 use Closure;
+use Isotome\Cells\Bounds;
 use Isotome\Cells\Grain;
-use Isotome\Cells\Slab;
 use Isotome\Cut\Keep;
 use Isotome\Cut\KerfSide;
 use Isotome\Exception\BadBlade;
@@ -88,9 +88,9 @@ final readonly class RoughBlade implements Dividing
         // Shard 0 is ahead, 1 behind, 2 between.
         $label = [...array_fill(0, $cells, 0), ...($this->kerf > 0.0 ? array_fill(0, $cells, 2) : []), ...array_fill(0, $cells, 1)];
 
-        $slab = new Slab([$x, $y, $z], $this->plane->offset - $reach - $behind, $this->plane->offset + $reach + $ahead, 1, 0);
+        $bounds = new Bounds([[$x, $y, $z, $this->plane->offset + $reach + $ahead], [-$x, -$y, -$z, -($this->plane->offset - $reach - $behind)]], [0, 1]);
 
-        return new Space(Space::stacked($points, $polygons, $sight, $levels, $label, $slab), $this->kerf > 0.0 ? [1, -1, 0] : [1, -1]);
+        return new Space(Space::stacked($points, $polygons, $sight, $levels, $label, $bounds), $this->kerf > 0.0 ? [1, -1, 0] : [1, -1]);
     }
 
     /** @param  array{float, float, float, float, float, float}  $all */

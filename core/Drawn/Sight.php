@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Drawn;
 
 use Isotome\Exception\BadBlade;
+use Isotome\Geometry\Box;
 use Isotome\Geometry\Direction;
 
 /**
@@ -88,6 +89,26 @@ final readonly class Sight
         }
 
         return [$u / $w, $v / $w, $w];
+    }
+
+    /**
+     * A box on the page, and along the sight: least and greatest u, v and distance.
+     *
+     * @return array{array{float, float, float}, array{float, float, float}}
+     *
+     * @throws BadBlade when a part of it is not before the eye
+     */
+    public function box(Box $box): array
+    {
+        $low = [INF, INF, INF];
+        $high = [-INF, -INF, -INF];
+        for ($n = 0; $n < 8; $n++) {
+            $at = $this->page([$n & 1 ? $box->max[0] : $box->min[0], $n & 2 ? $box->max[1] : $box->min[1], $n & 4 ? $box->max[2] : $box->min[2]]);
+            $low = [min($low[0], $at[0]), min($low[1], $at[1]), min($low[2], $at[2])];
+            $high = [max($high[0], $at[0]), max($high[1], $at[1]), max($high[2], $at[2])];
+        }
+
+        return [$low, $high];
     }
 
     /** @return array{float, float, float} */

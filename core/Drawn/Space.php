@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Drawn;
 
+use Isotome\Cells\Bounds;
 use Isotome\Cells\Complex;
-use Isotome\Cells\Slab;
 
 /**
  * The space around a body, divided by what was drawn: each polygon of the page carried along the sight is a convex cell.
@@ -52,7 +52,7 @@ final readonly class Space
             $page[] = [array_map(static fn (int $p): array => $division->points[$p], $polygon), $sides[$division->region[$n]]];
         }
 
-        return new self(self::stacked($division->points, $division->polygons, $sight, array_map(static fn (float $w): array => array_fill(0, $count, $w), $levels), $label), $of, $loose, $page);
+        return new self(self::stacked($division->points, $division->polygons, $sight, array_map(static fn (float $w): array => array_fill(0, $count, $w), $levels), $label, PageBounds::of($division, $label, $sight, $front, $back)), $of, $loose, $page);
     }
 
     /**
@@ -62,9 +62,9 @@ final readonly class Space
      * @param  list<list<int>>  $polygons
      * @param  list<list<float>>  $levels  distances of all points, from the foremost surface to the backmost; between two that bound a layer a polygon has flat faces
      * @param  list<int>  $label  of the polygons of each layer, the foremost layer first
-     * @param  Slab|null  $slab  where all that cuts lies, if that is known
+     * @param  Bounds|null  $bounds  of all that cuts, if they are known
      */
-    public static function stacked(array $points, array $polygons, Sight $sight, array $levels, array $label, ?Slab $slab = null): Complex
+    public static function stacked(array $points, array $polygons, Sight $sight, array $levels, array $label, ?Bounds $bounds = null): Complex
     {
         $xyz = [];
         foreach ($levels as $distances) {
@@ -111,7 +111,7 @@ final readonly class Space
             }
         }
 
-        return new Complex($xyz, $loops, $behind, $ahead, $label, $slab);
+        return new Complex($xyz, $loops, $behind, $ahead, $label, $bounds);
     }
 
     /**

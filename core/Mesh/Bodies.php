@@ -13,8 +13,6 @@ namespace Isotome\Mesh;
  */
 final class Bodies
 {
-    private const FEW = 4;
-
     /** @var \WeakMap<Mesh, int>|null shells of meshes that were counted, or that were made of so many, as long as they are there */
     private static ?\WeakMap $counted = null;
 
@@ -23,6 +21,9 @@ final class Bodies
     {
         if ($mesh->isEmpty()) {
             return [];
+        }
+        if ((self::$counted[$mesh] ?? 0) === 1 && count(array_flip($mesh->corners)) === $mesh->vertexCount()) {
+            return [$mesh];
         }
         $parent = self::joined($mesh);
         if (self::roots($parent) === 1) {
@@ -176,157 +177,76 @@ final class Bodies
     }
 
     /**
-     * Two parts in one pass each over vertices and triangles: an index of the second part is told by its complement.
+     * Every vertex and triangle to the lists of its part, in one pass each. The lists of one part are at hand at a time: neighbours are mostly of the same.
      *
-     * @param  list<int>  $shellOf
-     * @param  array<int, int>  $partOf
-     * @return list<Mesh>
-     */
-    private static function pickTwo(Mesh $mesh, array $shellOf, array $partOf): array
-    {
-        $allXyz = $mesh->xyz;
-        $map = $xyz0 = $xyz1 = [];
-        $n0 = $n1 = 0;
-        $i = 0;
-        foreach ($shellOf as $shell) {
-            if ($shell >= 0) {
-                if ($partOf[$shell] === 0) {
-                    $map[] = $n0++;
-                    $xyz0[] = $allXyz[$i];
-                    $xyz0[] = $allXyz[$i + 1];
-                    $xyz0[] = $allXyz[$i + 2];
-                } else {
-                    $map[] = ~$n1;
-                    $n1++;
-                    $xyz1[] = $allXyz[$i];
-                    $xyz1[] = $allXyz[$i + 1];
-                    $xyz1[] = $allXyz[$i + 2];
-                }
-            } else {
-                $map[] = 0;
-            }
-            $i += 3;
-        }
-        $all = $mesh->corners;
-        $corners0 = $corners1 = $tags0 = $tags1 = [];
-        $i = 0;
-        foreach ($mesh->tags as $tag) {
-            $a = $map[$all[$i]];
-            if ($a >= 0) {
-                $corners0[] = $a;
-                $corners0[] = $map[$all[$i + 1]];
-                $corners0[] = $map[$all[$i + 2]];
-                $tags0[] = $tag;
-            } else {
-                $corners1[] = ~$a;
-                $corners1[] = ~$map[$all[$i + 1]];
-                $corners1[] = ~$map[$all[$i + 2]];
-                $tags1[] = $tag;
-            }
-            $i += 3;
-        }
-
-        return [Mesh::of($xyz0, $corners0, $tags0), Mesh::of($xyz1, $corners1, $tags1)];
-    }
-
-    /**
-     * One pass a part, into lists of its own: faster than lists of lists while there are few.
-     *
-     * @param  list<int>  $shellOf
-     * @param  array<int, int>  $partOf
-     * @return list<Mesh>
-     */
-    private static function pickFew(Mesh $mesh, array $shellOf, array $partOf, int $parts): array
-    {
-        $all = $mesh->corners;
-        $allXyz = $mesh->xyz;
-        $map = $part = [];
-        $sizes = array_fill(0, $parts, 0);
-        foreach ($shellOf as $shell) {
-            if ($shell < 0) {
-                $map[] = -1;
-                $part[] = -1;
-            } else {
-                $p = $partOf[$shell];
-                $map[] = $sizes[$p];
-                $sizes[$p]++;
-                $part[] = $p;
-            }
-        }
-        $meshes = [];
-        for ($p = 0; $p < $parts; $p++) {
-            $xyz = $corners = $tags = [];
-            $i = 0;
-            foreach ($part as $of) {
-                if ($of === $p) {
-                    $xyz[] = $allXyz[$i];
-                    $xyz[] = $allXyz[$i + 1];
-                    $xyz[] = $allXyz[$i + 2];
-                }
-                $i += 3;
-            }
-            $i = 0;
-            foreach ($mesh->tags as $tag) {
-                $a = $all[$i];
-                if ($part[$a] === $p) {
-                    $corners[] = $map[$a];
-                    $corners[] = $map[$all[$i + 1]];
-                    $corners[] = $map[$all[$i + 2]];
-                    $tags[] = $tag;
-                }
-                $i += 3;
-            }
-            $meshes[] = Mesh::of($xyz, $corners, $tags);
-        }
-
-        return $meshes;
-    }
-
-    /**
      * @param  list<int>  $shellOf
      * @param  array<int, int>  $partOf  part of each shell
      * @return list<Mesh>
      */
     private static function pick(Mesh $mesh, array $shellOf, array $partOf, int $parts): array
     {
-        if ($parts === 2) {
-            return self::pickTwo($mesh, $shellOf, $partOf);
-        }
-        if ($parts <= self::FEW) {
-            return self::pickFew($mesh, $shellOf, $partOf, $parts);
-        }
-        $xyz = array_fill(0, $parts, []);
-        $corners = array_fill(0, $parts, []);
-        $tags = array_fill(0, $parts, []);
-        $sizes = array_fill(0, $parts, 0);
-        $map = [];
-        $i = 0;
+        /** @var list<list<float>> $places */
+        $places = array_fill(0, $parts, []);
+        /** @var list<list<int>> $lists */
+        $lists = array_fill(0, $parts, []);
+        $tagLists = $lists;
+        $all = $mesh->xyz;
+        /** @var list<int> $codes its part, shifted by 32 bits, and its number there */
+        $codes = [];
+        /** @var list<int> $list */
+        $list = [];
+        /** @var list<int> $tagList */
+        $tagList = [];
+        $xyz = [];
+        $at = $next = $i = 0;
         foreach ($shellOf as $shell) {
             if ($shell < 0) {
-                $map[] = -1;
-            } else {
-                $part = $partOf[$shell];
-                $map[] = $sizes[$part]++;
-                $xyz[$part][] = $mesh->xyz[$i];
-                $xyz[$part][] = $mesh->xyz[$i + 1];
-                $xyz[$part][] = $mesh->xyz[$i + 2];
+                $codes[] = -1;
+                $i += 3;
+
+                continue;
             }
+            $part = $partOf[$shell];
+            if ($part !== $at) {
+                $places[$at] = $xyz;
+                $xyz = $places[$part];
+                $places[$part] = [];
+                $at = $part;
+                $next = ($part << 32) + intdiv(count($xyz), 3);
+            }
+            $codes[] = $next++;
+            $xyz[] = $all[$i];
+            $xyz[] = $all[$i + 1];
+            $xyz[] = $all[$i + 2];
             $i += 3;
         }
-        $all = $mesh->corners;
-        $i = 0;
+        $places[$at] = $xyz;
+        $corners = $mesh->corners;
+        $at = $low = $i = 0;
+        $high = 1 << 32;
         foreach ($mesh->tags as $tag) {
-            $a = $all[$i];
-            $part = $partOf[$shellOf[$a]];
-            $corners[$part][] = $map[$a];
-            $corners[$part][] = $map[$all[$i + 1]];
-            $corners[$part][] = $map[$all[$i + 2]];
-            $tags[$part][] = $tag;
+            $a = $codes[$corners[$i]];
+            if ($a < $low || $a >= $high) {
+                $lists[$at] = $list;
+                $tagLists[$at] = $tagList;
+                $at = $a >> 32;
+                $list = $lists[$at];
+                $tagList = $tagLists[$at];
+                $lists[$at] = $tagLists[$at] = [];
+                $low = $at << 32;
+                $high = $low + (1 << 32);
+            }
+            $list[] = $a - $low;
+            $list[] = $codes[$corners[$i + 1]] - $low;
+            $list[] = $codes[$corners[$i + 2]] - $low;
+            $tagList[] = $tag;
             $i += 3;
         }
+        $lists[$at] = $list;
+        $tagLists[$at] = $tagList;
         $meshes = [];
-        foreach ($xyz as $part => $list) {
-            $meshes[] = Mesh::of($list, $corners[$part], $tags[$part]);
+        foreach ($places as $part => $xyz) {
+            $meshes[] = Mesh::of($xyz, $lists[$part], $tagLists[$part]);
         }
 
         return $meshes;
