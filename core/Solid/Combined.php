@@ -162,7 +162,7 @@ final class Combined
     {
         $all = Arrangement::of($meshes, $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         $windings = new Windings($all, count($meshes));
-        $corners = $of = $tags = $planes = $given = [];
+        $corners = $of = $tags = $planes = $given = $triangles = [];
         $patches = Patches::of($all, $windings);
         $isTouched = $all->joined + $patches->crowded;
         foreach ($patches->patches as $n => $patch) {
@@ -180,6 +180,7 @@ final class Combined
                 $corners[] = $a;
                 $corners[] = $isBefore ? $c : $b;
                 $corners[] = $isBefore ? $b : $c;
+                $triangles[] = $t;
                 $planes[] = $part = isset($all->more[$t]) ? self::part($all->parts($t), $isBefore) : $all->part[$t];
                 $of[] = $mesh = $all->mesh[abs($part) - 1];
                 if ($t >= $all->whole) {
@@ -191,6 +192,7 @@ final class Combined
             }
         }
         [$xyz, $numbers, $faces] = Wedges::apart($all, $corners, $planes, $isTouched);
+        $numbers = Redrawn::of($all, $triangles, $corners, $numbers, $faces);
         $solid = Mesh::of($xyz, $numbers, array_map(static fn (int $face): int => $face + 1, $faces));
         if (count($faces) > count($planes)) {
             // Some were divided.

@@ -76,6 +76,7 @@ final readonly class Partition
     private static function resolved(Arrangement $all, Mesh $body, int $surfaces, int $tag, ?Closure $progress): array
     {
         $endsWithin = false;
+        $last = null;
         for ($round = 0; ; $round++) {
             [$faces, $patches, $isTouched] = self::patches($all, $surfaces + 1, $round === 0 ? $progress : null);
             $parts = [];
@@ -90,11 +91,13 @@ final readonly class Partition
                 $patches = array_diff_key($patches, $dangling);
             }
             if ($patches === []) {
-                return [new self([$body], [false], $endsWithin, $meets), []];
+                // What parted it before rounding still does.
+                return $last ?? [new self([$body], [false], $endsWithin, $meets), []];
             }
             [$bodies, $crossed] = self::tagged($all, $parts, $body, $faces, $tag);
+            $last = [new self($bodies, self::behind($all, $parts, count($faces), $patches), $endsWithin, true), $crossed];
             if ($crossed === [] || $round === self::ROUNDS) {
-                return [new self($bodies, self::behind($all, $parts, count($faces), $patches), $endsWithin, true), $crossed];
+                return $last;
             }
             // Rounding brought faces through each other: skin and walls, as they are rounded, are divided once more, so that both sides of a wall are still the same.
             $tags = array_map(static fn (array $face): int => $body->tags[$all->source[self::skinPart($all, $face[0]) - 1]], $faces);
@@ -173,8 +176,9 @@ final readonly class Partition
      */
     private static function shells(Arrangement $all, array $skin, array $walls, array $isTouched): Mesh
     {
-        $corners = $planes = [];
-        $add = static function (int $t, bool $isTurned) use ($all, &$corners, &$planes): void {
+        $corners = $planes = $triangles = [];
+        $add = static function (int $t, bool $isTurned) use ($all, &$corners, &$planes, &$triangles): void {
+            $triangles[] = $t;
             array_push($corners, $all->corners[3 * $t], $all->corners[3 * $t + ($isTurned ? 2 : 1)], $all->corners[3 * $t + ($isTurned ? 1 : 2)]);
             $planes[] = $all->part[$t];
         };
@@ -188,6 +192,7 @@ final readonly class Partition
             }
         }
         [$xyz, $numbers, $faces] = Wedges::apart($all, $corners, $planes, $isTouched);
+        $numbers = Redrawn::of($all, $triangles, $corners, $numbers, $faces);
 
         return Mesh::of($xyz, $numbers, array_map(static fn (int $face): int => $face + 1, $faces));
     }
