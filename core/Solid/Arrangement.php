@@ -34,6 +34,7 @@ final readonly class Arrangement
      * @param  list<int>  $part  the given triangle that each is a part of: its number, counted from 1, negative where it looks the other way
      * @param  array<int, list<int>>  $more  further ones of those that are parts of several
      * @param  Tree  $tree  of the given triangles
+     * @param  bool  $isSelfMet  whether triangles of one mesh meet other than as neighbours do
      */
     private function __construct(
         public Points $points,
@@ -46,6 +47,7 @@ final readonly class Arrangement
         public array $part,
         public array $more,
         public Tree $tree,
+        public bool $isSelfMet,
     ) {
     }
 
@@ -75,6 +77,13 @@ final readonly class Arrangement
             throw new BadMesh('More than '.number_format($mostPairs).' pairs of faces cross each other; simplify the meshes, or take fewer at once.');
         }
         $segments = $singles = $group = [];
+        $isSelfMet = false;
+        foreach ([...$pairs, ...$crossings->doubled] as [$t, $s]) {
+            if ($mesh[$t] === $mesh[$s]) {
+                $isSelfMet = true;
+                break;
+            }
+        }
         foreach ($pairs as $n => [$t, $s]) {
             self::tell($part(0.6, 0.8), $n, count($pairs));
             $shared = Contact::of($points, self::triangle($given, $t), self::triangle($given, $s));
@@ -128,7 +137,7 @@ final readonly class Arrangement
             }
         }
 
-        return new self($points, $joined, $given, $mesh, $source, $corners, $whole, $first, $more, $tree);
+        return new self($points, $joined, $given, $mesh, $source, $corners, $whole, $first, $more, $tree, $isSelfMet);
     }
 
     /**

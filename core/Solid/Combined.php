@@ -113,6 +113,10 @@ final class Combined
      */
     private static function whole(array $meshes, Closure $rule, ?int $tag, ?Closure $progress): Extracted
     {
+        $made = Locally::combined($meshes, $rule, $tag, $progress);
+        if ($made !== null) {
+            return $made;
+        }
         $made = $first = self::resolved($meshes, $rule, $tag, $progress);
         foreach (self::GRIDS as $lines) {
             if (! $made->isCrossed) {
@@ -162,39 +166,21 @@ final class Combined
     {
         $all = Arrangement::of($meshes, $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         $windings = new Windings($all, count($meshes));
-        $corners = $of = $tags = $planes = $given = $triangles = [];
         $patches = Patches::of($all, $windings);
-        $isTouched = $all->joined + $patches->crowded;
+        $sides = [];
         foreach ($patches->patches as $n => $patch) {
             $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches->patches));
             $before = $windings->before($patch[0]);
             $isBefore = $rule($before);
-            if ($isBefore === $rule(array_map(static fn (int $one, int $more): int => $one + $more, $before, $windings->between($patch[0])))) {
-                continue;
-            }
             // Outward is where the rule does not hold.
-            foreach ($patch as $t) {
-                $a = $all->corners[3 * $t];
-                $b = $all->corners[3 * $t + 1];
-                $c = $all->corners[3 * $t + 2];
-                $corners[] = $a;
-                $corners[] = $isBefore ? $c : $b;
-                $corners[] = $isBefore ? $b : $c;
-                $triangles[] = $t;
-                $planes[] = $part = isset($all->more[$t]) ? self::part($all->parts($t), $isBefore) : $all->part[$t];
-                $of[] = $mesh = $all->mesh[abs($part) - 1];
-                if ($t >= $all->whole) {
-                    $isTouched[$a] = $isTouched[$b] = $isTouched[$c] = true;
-                } else {
-                    $given[count($planes) - 1] = abs($part) - 1;
-                }
-                $tags[] = $mesh > 0 && $tag !== null ? $tag : $meshes[$mesh]->tags[$all->source[abs($part) - 1]];
-            }
+            $sides[] = $isBefore === $rule(array_map(static fn (int $one, int $more): int => $one + $more, $before, $windings->between($patch[0]))) ? null : $isBefore;
         }
-        [$xyz, $numbers, $faces] = Wedges::apart($all, $corners, $planes, $isTouched);
-        $numbers = Redrawn::of($all, $triangles, $corners, $numbers, $faces);
+        $taken = Taken::of($all, $patches->patches, $sides, $tag, static fn (int $m, int $t): int => $meshes[$m]->tags[$t]);
+        $given = $taken->given;
+        [$xyz, $numbers, $faces] = Wedges::apart($all, $taken->corners, $taken->planes, $all->joined + $patches->crowded + $taken->touched);
+        $numbers = Redrawn::of($all, $taken->triangles, $taken->corners, $numbers, $faces);
         $solid = Mesh::of($xyz, $numbers, array_map(static fn (int $face): int => $face + 1, $faces));
-        if (count($faces) > count($planes)) {
+        if (count($faces) > count($taken->planes)) {
             // Some were divided.
             $parts = array_count_values($faces);
             $numbered = [];
@@ -206,22 +192,6 @@ final class Combined
             $given = $numbered;
         }
 
-        return new Extracted($solid, $of, $tags, Rounded::crosses($all, $solid, $given), $all);
-    }
-
-    /**
-     * Of all given triangles that lie there the first that looks the same way, if there is one.
-     *
-     * @param  non-empty-list<int>  $parts
-     */
-    private static function part(array $parts, bool $isTurned): int
-    {
-        foreach ($parts as $part) {
-            if (($part < 0) === $isTurned) {
-                return $part;
-            }
-        }
-
-        return $parts[0];
+        return new Extracted($solid, $taken->of, $taken->tags, Rounded::crosses($all, $solid, $given), $all);
     }
 }

@@ -189,7 +189,16 @@ final class Points
     /** A point that is on a page alone, at two coordinates. */
     public function onPage(float $x, float $y, int $u, int $v): int
     {
-        $place = array_map(static fn (int $axis): float => $axis === $u ? $x : ($axis === $v ? $y : 0.0), [0, 1, 2]);
+        return $this->put(array_map(static fn (int $axis): float => $axis === $u ? $x : ($axis === $v ? $y : 0.0), [0, 1, 2]));
+    }
+
+    /**
+     * A further point with doubles as coordinates, which is not kept among the others' places.
+     *
+     * @param  array{float, float, float}  $place
+     */
+    public function put(array $place): int
+    {
         array_push($this->xyz, ...$place);
         $n = $this->count() - 1;
         $this->exact[$n] = self::fraction($place);

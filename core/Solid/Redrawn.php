@@ -17,9 +17,6 @@ use Isotome\Seal\PlanarMesh;
  */
 final class Redrawn
 {
-    /** Parts of a plane with fewer triangles are left as they are, when none of them is turned over. */
-    private const WORTH = 12;
-
     /**
      * @param  list<int>  $triangles  of the arrangement, that each face is
      * @param  list<int>  $corners  points of the arrangement, three a face, whichever way it looks
@@ -131,7 +128,7 @@ final class Redrawn
             }
             [$region, $outline] = self::region($all, $t, $edges, $seen);
             $hasBad = array_intersect_key($isBad, array_flip($region)) !== [];
-            if (count($region) === 1 || (! $hasBad && count($region) < self::WORTH)) {
+            if (count($region) === 1) {
                 continue;
             }
             $made = $hasBad ? self::divided($all, $region, $outline, ...$axes[$plane]) : self::asTheyAre($all, $region);

@@ -22,7 +22,8 @@ final readonly class Windings
     /** A rounded point is looked for a little around where it is: this part of its coordinates. */
     private const AROUND = 1e-12;
 
-    public function __construct(private Arrangement $all, private int $meshes)
+    /** @param  Far|null  $far  further triangles of the meshes, that are not in the arrangement */
+    public function __construct(private Arrangement $all, private int $meshes, private ?Far $far = null)
     {
     }
 
@@ -74,14 +75,18 @@ final readonly class Windings
         foreach ($parts as $part) {
             $own[abs($part) - 1] = true;
         }
-        $counts = array_fill(0, $this->meshes, 0);
-        foreach ($this->at($from, $u, $v, $axis) as $t) {
-            if (isset($own[$t])) {
-                continue;
+        $met = [];
+        [$low, $high] = $this->ray($from, $axis);
+        foreach ($this->all->tree->around([$low[0], $high[0], $low[1], $high[1], $low[2], $high[2]]) as $t) {
+            if (! isset($own[$t])) {
+                $met[] = [$given[3 * $t], $given[3 * $t + 1], $given[3 * $t + 2], $this->all->mesh[$t]];
             }
-            $a = $given[3 * $t];
-            $b = $given[3 * $t + 1];
-            $c = $given[3 * $t + 2];
+        }
+        foreach ($this->far?->around($low, $high) ?? [] as [$m, $a, $b, $c]) {
+            $met[] = [$points->put($a), $points->put($b), $points->put($c), $m];
+        }
+        $counts = array_fill(0, $this->meshes, 0);
+        foreach ($met as [$a, $b, $c, $m]) {
             $one = $points->turn($a, $b, $from, $u, $v);
             $two = $points->turn($b, $c, $from, $u, $v);
             $three = $points->turn($c, $a, $from, $u, $v);
@@ -89,7 +94,8 @@ final readonly class Windings
                 continue;
             }
             if ($one === 0 || $two === 0 || $three === 0) {
-                if ($this->isBelow($t, $from, $axis)) {
+                if ($points->compare($a, $from, $axis) < 0 && $points->compare($b, $from, $axis) < 0 && $points->compare($c, $from, $axis) < 0) {
+                    // Surely below, with all of its corners: then it does not matter.
                     continue;
                 }
 
@@ -100,36 +106,23 @@ final readonly class Windings
                 return null;
             }
             if ($side * $one < 0) {
-                $counts[$this->all->mesh[$t]] += $one;
+                $counts[$m] += $one;
             }
         }
 
         return array_values($counts);
     }
 
-    /** Surely below a point, with all of its corners: then it does not matter. */
-    private function isBelow(int $t, int $from, int $axis): bool
+    /** @return array{array{float, float, float}, array{float, float, float}} least and greatest coordinates of what may lie over a place of a page, and not only below a third coordinate */
+    private function ray(int $from, int $axis): array
     {
-        for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
-            if ($this->all->points->compare($this->all->given[$k], $from, $axis) >= 0) {
-                return false;
-            }
-        }
-
-        return true;
-    }
-
-    /** @return list<int> given triangles whose boxes may reach over a place of a page, and not only below a third coordinate */
-    private function at(int $from, int $u, int $v, int $axis): array
-    {
-        $xyz = $this->all->points->xyz;
         $low = $high = [0.0, 0.0, 0.0];
-        foreach ([$u, $v, $axis] as $k) {
-            $at = $xyz[3 * $from + $k];
+        foreach ([0, 1, 2] as $k) {
+            $at = $this->all->points->xyz[3 * $from + $k];
             $low[$k] = $at - self::AROUND * abs($at);
             $high[$k] = $k === $axis ? INF : $at + self::AROUND * abs($at);
         }
 
-        return $this->all->tree->around([$low[0], $high[0], $low[1], $high[1], $low[2], $high[2]]);
+        return [$low, $high];
     }
 }

@@ -1,0 +1,269 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Solid;
+
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Tree;
+
+/**
+ * The triangles of meshes that nothing comes near, by what hangs together over their vertices: all of it lies on the same side of all other meshes.
+ */
+final class Far
+{
+    /** Rays beyond which a tree is made, so that not each of them passes all triangles. */
+    private const RAYS = 24;
+
+    private int $rays = 0;
+
+    /** @var array<int, Tree> */
+    private array $trees = [];
+
+    /** @var array<int, list<int>> the triangles of each tree's mesh */
+    private array $ofTree = [];
+
+    /**
+     * @param  list<Mesh>  $meshes
+     * @param  list<list<int>>  $near  triangles of each mesh, in rising order
+     * @param  list<list<bool>>  $isNear  by mesh and triangle
+     * @param  list<list<int>>  $partOf  of each vertex: the part that it is a corner of, through all meshes; that of a vertex without far triangles is nothing
+     * @param  int  $parts  how many there are
+     * @param  array<int, array<int, int>>  $border  by mesh, vertices that near and far triangles share, and their parts
+     */
+    private function __construct(
+        public readonly array $meshes,
+        public readonly array $near,
+        public readonly array $isNear,
+        public readonly array $partOf,
+        public readonly int $parts,
+        public readonly array $border,
+    ) {
+    }
+
+    /**
+     * @param  list<Mesh>  $meshes
+     * @param  list<list<int>>  $near  triangles of each mesh
+     * @return self where no part is alone: of one that no near triangle touches a triangle is taken to be near
+     */
+    public static function of(array $meshes, array $near): self
+    {
+        $isNear = $partOf = $border = [];
+        $parts = 0;
+        foreach ($meshes as $m => $mesh) {
+            $is = array_fill(0, max(1, $mesh->triangleCount()), false);
+            foreach ($near[$m] as $t) {
+                $is[$t] = true;
+            }
+            $is = array_values($is);
+            $first = $parts;
+            [$of, $hasFar, $parts] = self::numbered(self::joined($mesh, $is), $parts);
+            $border[$m] = self::border($mesh, $near[$m], $of, $hasFar);
+            $alone = array_diff_key(array_fill($first, $parts - $first, true), array_flip($border[$m]));
+            for ($t = 0; $alone !== []; $t++) {
+                $part = $is[$t] ? -1 : $of[$mesh->corners[3 * $t]];
+                if (isset($alone[$part])) {
+                    unset($alone[$part]);
+                    $is[$t] = true;
+                    $near[$m][] = $t;
+                    $border[$m] += [$mesh->corners[3 * $t] => $part, $mesh->corners[3 * $t + 1] => $part, $mesh->corners[3 * $t + 2] => $part];
+                }
+            }
+            $isNear[] = $is;
+            $partOf[] = $of;
+        }
+
+        return new self($meshes, $near, $isNear, $partOf, $parts, $border);
+    }
+
+    /**
+     * @param  array<int, int>  $parent
+     * @param  int  $parts  so many there are of meshes before
+     * @return array{list<int>, list<bool>, int} the part of each vertex, whether it is a corner of a far triangle, and how many parts there are now
+     */
+    private static function numbered(array $parent, int $parts): array
+    {
+        $times = array_count_values($parent);
+        /** @var list<int> $of */
+        $of = [];
+        $hasFar = [];
+        // A vertex that no other one points to has no far triangle.
+        foreach ($parent as $v => $p) {
+            if ($p !== $v) {
+                $of[] = $of[$p];
+                $hasFar[] = true;
+            } else {
+                $of[] = $parts;
+                $hasFar[] = $isPart = $times[$v] > 1;
+                $parts += $isPart ? 1 : 0;
+            }
+        }
+
+        return [$of, $hasFar, $parts];
+    }
+
+    /** A mesh of the near triangles alone, in the order of the list. */
+    public function active(int $m): Mesh
+    {
+        $mesh = $this->meshes[$m];
+        $number = $xyz = $corners = [];
+        foreach ($this->near[$m] as $t) {
+            for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
+                $v = $mesh->corners[$k];
+                if (! isset($number[$v])) {
+                    $number[$v] = count($number);
+                    array_push($xyz, $mesh->xyz[3 * $v], $mesh->xyz[3 * $v + 1], $mesh->xyz[3 * $v + 2]);
+                }
+                $corners[] = $number[$v];
+            }
+        }
+
+        return Mesh::of($xyz, $corners);
+    }
+
+    /**
+     * Far triangles whose boxes meet a box.
+     *
+     * @param  array{float, float, float}  $low
+     * @param  array{float, float, float}  $high
+     * @return list<array{int, array{float, float, float}, array{float, float, float}, array{float, float, float}}> mesh and corners
+     */
+    public function around(array $low, array $high): array
+    {
+        $this->rays++;
+        $found = [];
+        foreach ($this->meshes as $m => $mesh) {
+            $corners = $mesh->corners;
+            $xyz = $mesh->xyz;
+            foreach ($this->rays > self::RAYS ? $this->byTree($m, $low, $high) : self::passed($mesh, $this->isNear[$m], $low, $high) as $t) {
+                $at = static fn (int $k): array => [$xyz[3 * $corners[$k]], $xyz[3 * $corners[$k] + 1], $xyz[3 * $corners[$k] + 2]];
+                $found[] = [$m, $at(3 * $t), $at(3 * $t + 1), $at(3 * $t + 2)];
+            }
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param  array{float, float, float}  $low
+     * @param  array{float, float, float}  $high
+     * @return list<int>
+     */
+    private function byTree(int $m, array $low, array $high): array
+    {
+        if (! isset($this->trees[$m])) {
+            $mesh = $this->meshes[$m];
+            $some = $corners = [];
+            foreach ($mesh->tags as $t => $_) {
+                if (! $this->isNear[$m][$t]) {
+                    $some[] = $t;
+                    $corners[] = $mesh->corners[3 * $t];
+                    $corners[] = $mesh->corners[3 * $t + 1];
+                    $corners[] = $mesh->corners[3 * $t + 2];
+                }
+            }
+            $this->trees[$m] = Tree::of(Mesh::of($mesh->xyz, $corners));
+            $this->ofTree[$m] = $some;
+        }
+        $found = $this->ofTree[$m] === [] ? [] : $this->trees[$m]->around([$low[0], $high[0], $low[1], $high[1], $low[2], $high[2]]);
+
+        return array_map(fn (int $n): int => $this->ofTree[$m][$n], $found);
+    }
+
+    /**
+     * @param  list<bool>  $isNear
+     * @param  array{float, float, float}  $low
+     * @param  array{float, float, float}  $high
+     * @return list<int>
+     */
+    private static function passed(Mesh $mesh, array $isNear, array $low, array $high): array
+    {
+        [$x0, $y0, $z0] = $low;
+        [$x1, $y1, $z1] = $high;
+        $xyz = $mesh->xyz;
+        $corners = $mesh->corners;
+        $found = [];
+        foreach ($mesh->tags as $t => $_) {
+            $i = 3 * $t;
+            $a = 3 * $corners[$i];
+            $b = 3 * $corners[$i + 1];
+            $c = 3 * $corners[$i + 2];
+            $p = $xyz[$a];
+            $q = $xyz[$b];
+            $r = $xyz[$c];
+            if (($p < $x0 && $q < $x0 && $r < $x0) || ($p > $x1 && $q > $x1 && $r > $x1)) {
+                continue;
+            }
+            $p = $xyz[$a + 1];
+            $q = $xyz[$b + 1];
+            $r = $xyz[$c + 1];
+            if (($p < $y0 && $q < $y0 && $r < $y0) || ($p > $y1 && $q > $y1 && $r > $y1)) {
+                continue;
+            }
+            $p = $xyz[$a + 2];
+            $q = $xyz[$b + 2];
+            $r = $xyz[$c + 2];
+            if (($p < $z0 && $q < $z0 && $r < $z0) || ($p > $z1 && $q > $z1 && $r > $z1) || $isNear[$t]) {
+                continue;
+            }
+            $found[] = $t;
+        }
+
+        return $found;
+    }
+
+    /**
+     * Union-find over the vertices of far triangles, as in Bodies.
+     *
+     * @param  list<bool>  $isNear
+     * @return array<int, int>
+     */
+    private static function joined(Mesh $mesh, array $isNear): array
+    {
+        $corners = $mesh->corners;
+        $parent = $mesh->vertexCount() === 0 ? [] : range(0, $mesh->vertexCount() - 1);
+        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
+            $a = $corners[$i];
+            $b = $corners[$i + 1];
+            $c = $corners[$i + 2];
+            $p = $parent[$a];
+            if (($p === $parent[$b] && $p === $parent[$c]) || $isNear[intdiv($i, 3)]) {
+                continue;
+            }
+            while (($p = $parent[$a]) !== $a) {
+                $a = $parent[$a] = $parent[$p];
+            }
+            while (($p = $parent[$b]) !== $b) {
+                $b = $parent[$b] = $parent[$p];
+            }
+            while (($p = $parent[$c]) !== $c) {
+                $c = $parent[$c] = $parent[$p];
+            }
+            $root = min($a, $b, $c);
+            $parent[$a] = $parent[$b] = $parent[$c] = $root;
+        }
+
+        return $parent;
+    }
+
+    /**
+     * @param  list<int>  $near
+     * @param  list<int>  $partOf
+     * @param  list<bool>  $hasFar
+     * @return array<int, int> parts by vertex
+     */
+    private static function border(Mesh $mesh, array $near, array $partOf, array $hasFar): array
+    {
+        $border = [];
+        foreach ($near as $t) {
+            for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
+                $v = $mesh->corners[$k];
+                if ($hasFar[$v]) {
+                    $border[$v] = $partOf[$v];
+                }
+            }
+        }
+
+        return $border;
+    }
+}
