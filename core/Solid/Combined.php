@@ -75,7 +75,8 @@ final class Combined
     {
         $made = self::whole($meshes, $rule, $tag, $progress);
         $bodies = $volumes = [];
-        foreach (Bodies::of($made->solid) as $body) {
+        $parts = Bodies::of($made->solid);
+        foreach ($parts as $body) {
             $from = $own = [];
             foreach ($body->tags as $n) {
                 $from[$made->of[$n - 1]] = true;
@@ -83,7 +84,7 @@ final class Combined
             }
             ksort($from);
             $bodies[] = [Mesh::of($body->xyz, $body->corners, $own), array_keys($from)];
-            $volumes[] = Volume::measure($body)->volume;
+            $volumes[] = count($parts) > 1 ? Volume::of($body) : 0.0;
         }
         $order = array_keys($bodies);
         // By the first mesh that each is of; the largest first.

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Solid;
 
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
 
@@ -22,6 +23,12 @@ final class Far
 
     /** @var array<int, list<int>> the triangles of each tree's mesh */
     private array $ofTree = [];
+
+    /** @var array<int, array<int, list<int>>> by axis and mesh, see column() */
+    private array $columns = [];
+
+    /** @var array{array{float, float, float}, array{float, float, float}}|null see nearBox() */
+    private ?array $around = null;
 
     /**
      * @param  list<Mesh>  $meshes
@@ -135,7 +142,7 @@ final class Far
         foreach ($this->meshes as $m => $mesh) {
             $corners = $mesh->corners;
             $xyz = $mesh->xyz;
-            foreach ($this->rays > self::RAYS ? $this->byTree($m, $low, $high) : self::passed($mesh, $this->isNear[$m], $low, $high) as $t) {
+            foreach ($this->rays > self::RAYS ? $this->byTree($m, $low, $high) : self::passed($mesh, $this->column($m, $high), $low, $high) as $t) {
                 $at = static fn (int $k): array => [$xyz[3 * $corners[$k]], $xyz[3 * $corners[$k] + 1], $xyz[3 * $corners[$k] + 2]];
                 $found[] = [$m, $at(3 * $t), $at(3 * $t + 1), $at(3 * $t + 2)];
             }
@@ -171,19 +178,53 @@ final class Far
     }
 
     /**
-     * @param  list<bool>  $isNear
+     * The far triangles that rays along an axis can meet: rays begin among near triangles.
+     *
+     * @param  array{float, float, float}  $high  of a ray: endless along its axis
+     * @return list<int>
+     */
+    private function column(int $m, array $high): array
+    {
+        $axis = (int) array_search(INF, $high, true);
+        if (! isset($this->columns[$axis][$m])) {
+            [$low, $high] = $this->around ??= $this->nearBox();
+            $high[$axis] = INF;
+            $isNear = $this->isNear[$m];
+            $this->columns[$axis][$m] = array_values(array_filter(self::passed($this->meshes[$m], array_keys($this->meshes[$m]->tags), $low, $high), static fn (int $t): bool => ! $isNear[$t]));
+        }
+
+        return $this->columns[$axis][$m];
+    }
+
+    /** @return array{array{float, float, float}, array{float, float, float}} least and greatest coordinates of near triangles, and a little beyond */
+    private function nearBox(): array
+    {
+        $xyz = [];
+        foreach (array_keys($this->meshes) as $m) {
+            array_push($xyz, ...$this->active($m)->xyz);
+        }
+        $box = Box::of($xyz);
+        $wide = 1e-9 * max(array_map(abs(...), [...$box->min, ...$box->max]));
+
+        return [[$box->min[0] - $wide, $box->min[1] - $wide, $box->min[2] - $wide], [$box->max[0] + $wide, $box->max[1] + $wide, $box->max[2] + $wide]];
+    }
+
+    /**
+     * Those of some triangles whose boxes meet a box.
+     *
+     * @param  list<int>  $some
      * @param  array{float, float, float}  $low
      * @param  array{float, float, float}  $high
      * @return list<int>
      */
-    private static function passed(Mesh $mesh, array $isNear, array $low, array $high): array
+    private static function passed(Mesh $mesh, array $some, array $low, array $high): array
     {
         [$x0, $y0, $z0] = $low;
         [$x1, $y1, $z1] = $high;
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
         $found = [];
-        foreach ($mesh->tags as $t => $_) {
+        foreach ($some as $t) {
             $i = 3 * $t;
             $a = 3 * $corners[$i];
             $b = 3 * $corners[$i + 1];
@@ -203,7 +244,7 @@ final class Far
             $p = $xyz[$a + 2];
             $q = $xyz[$b + 2];
             $r = $xyz[$c + 2];
-            if (($p < $z0 && $q < $z0 && $r < $z0) || ($p > $z1 && $q > $z1 && $r > $z1) || $isNear[$t]) {
+            if (($p < $z0 && $q < $z0 && $r < $z0) || ($p > $z1 && $q > $z1 && $r > $z1)) {
                 continue;
             }
             $found[] = $t;

@@ -206,9 +206,9 @@ final class Locally
      * @param  array<int, array<int, int>>  $pointOf  by mesh and vertex, where near and far triangles meet
      * @param  list<bool|null>  $partSides
      */
-    private static function whole(Arrangement $all, Far $far, Taken $taken, array $isTouched, array $pointOf, array $partSides, ?int $tag): ?Extracted
+    private static function whole(Arrangement $near, Far $far, Taken $taken, array $isTouched, array $pointOf, array $partSides, ?int $tag): ?Extracted
     {
-        [$xyz, $numbers, $faces] = Wedges::apart($all, $taken->corners, $taken->planes, $isTouched);
+        [$xyz, $numbers, $faces] = Wedges::apart($near, $taken->corners, $taken->planes, $isTouched);
         if (count($faces) !== count($taken->planes)) {
             return null;
         }
@@ -217,14 +217,15 @@ final class Locally
         foreach ($taken->corners as $i => $point) {
             $numberAt[$point] = $numbers[$i];
         }
-        $numbers = Redrawn::of($all, $taken->triangles, $taken->corners, $numbers, $faces);
-        if (Rounded::crosses($all, Mesh::of($xyz, $numbers, $faces), $taken->given)) {
+        $numbers = Redrawn::of($near, $taken->triangles, $taken->corners, $numbers, $faces);
+        if (Rounded::crosses($near, Mesh::of($xyz, $numbers, $faces), $taken->given)) {
             return null;
         }
         $of = $taken->of;
         $tags = $taken->tags;
         $next = intdiv(count($xyz), 3);
         foreach ($far->meshes as $m => $mesh) {
+            $all = $mesh->xyz;
             $corners = $mesh->corners;
             $partOf = $far->partOf[$m];
             $isNear = $far->isNear[$m];
@@ -241,21 +242,35 @@ final class Locally
                 if ($isTurned === null) {
                     continue;
                 }
-                foreach ($isTurned ? [$corners[$i], $corners[$i + 2], $corners[$i + 1]] : [$corners[$i], $corners[$i + 1], $corners[$i + 2]] as $v) {
-                    $number = $map[$v];
-                    if ($number < 0) {
-                        $map[$v] = $number = $next++;
-                        $xyz[] = $mesh->xyz[3 * $v];
-                        $xyz[] = $mesh->xyz[3 * $v + 1];
-                        $xyz[] = $mesh->xyz[3 * $v + 2];
-                    }
-                    $numbers[] = $number;
+                $a = $corners[$i];
+                $b = $corners[$i + ($isTurned ? 2 : 1)];
+                $c = $corners[$i + ($isTurned ? 1 : 2)];
+                if ($map[$a] < 0) {
+                    $map[$a] = $next++;
+                    $xyz[] = $all[3 * $a];
+                    $xyz[] = $all[3 * $a + 1];
+                    $xyz[] = $all[3 * $a + 2];
                 }
+                if ($map[$b] < 0) {
+                    $map[$b] = $next++;
+                    $xyz[] = $all[3 * $b];
+                    $xyz[] = $all[3 * $b + 1];
+                    $xyz[] = $all[3 * $b + 2];
+                }
+                if ($map[$c] < 0) {
+                    $map[$c] = $next++;
+                    $xyz[] = $all[3 * $c];
+                    $xyz[] = $all[3 * $c + 1];
+                    $xyz[] = $all[3 * $c + 2];
+                }
+                $numbers[] = $map[$a];
+                $numbers[] = $map[$b];
+                $numbers[] = $map[$c];
                 $of[] = $m;
                 $tags[] = $m > 0 && $tag !== null ? $tag : $own;
             }
         }
 
-        return new Extracted(Mesh::of($xyz, $numbers, $tags === [] ? [] : range(1, count($tags))), $of, $tags, false, $all);
+        return new Extracted(Mesh::of($xyz, $numbers, $tags === [] ? [] : range(1, count($tags))), $of, $tags, false, $near);
     }
 }

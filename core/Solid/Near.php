@@ -217,27 +217,39 @@ final class Near
     }
 
     /**
-     * The cell of every vertex, those beyond the grid in the nearest one. A place that two triangles have in common lies in a cell between those of the corners of either.
+     * The cells of the triangles' vertices, those beyond the grid in the nearest one. A place that two triangles have in common lies in a cell between those of the corners of either.
      *
      * @param  array{float, float, float, float, float, float, int, int, int, float}  $grid
-     * @param  list<float>  $xyz
-     * @return list<int> 21 bits an axis
+     * @param  list<int>  $some
+     * @return array<int, int> by vertex, 21 bits an axis
      */
-    private static function cellsOf(array $grid, array $xyz): array
+    private static function cellsOf(array $grid, Mesh $mesh, array $some): array
     {
         [$x, $y, $z, $perX, $perY, $perZ, $manyX, $manyY, $manyZ] = $grid;
         $lastX = $manyX - 1;
         $lastY = $manyY - 1;
         $lastZ = $manyZ - 1;
+        $xyz = $mesh->xyz;
+        if (4 * count($some) > $mesh->triangleCount()) {
+            $vertices = $mesh->vertexCount() === 0 ? [] : range(0, $mesh->vertexCount() - 1);
+        } else {
+            $vertices = [];
+            foreach ($some as $t) {
+                $vertices[] = $mesh->corners[3 * $t];
+                $vertices[] = $mesh->corners[3 * $t + 1];
+                $vertices[] = $mesh->corners[3 * $t + 2];
+            }
+        }
         $cells = [];
-        for ($v = 0, $count = count($xyz); $v < $count; $v += 3) {
-            $i = ($xyz[$v] - $x) * $perX;
-            $j = ($xyz[$v + 1] - $y) * $perY;
-            $k = ($xyz[$v + 2] - $z) * $perZ;
+        foreach ($vertices as $v) {
+            $c = 3 * $v;
+            $i = ($xyz[$c] - $x) * $perX;
+            $j = ($xyz[$c + 1] - $y) * $perY;
+            $k = ($xyz[$c + 2] - $z) * $perZ;
             $i = $i > 0.0 ? ($i < $lastX ? (int) $i : $lastX) : 0;
             $j = $j > 0.0 ? ($j < $lastY ? (int) $j : $lastY) : 0;
             $k = $k > 0.0 ? ($k < $lastZ ? (int) $k : $lastZ) : 0;
-            $cells[] = $i << 42 | $j << 21 | $k;
+            $cells[$v] = $i << 42 | $j << 21 | $k;
         }
 
         return $cells;
@@ -253,7 +265,7 @@ final class Near
     private static function mark(array &$cells, array $grid, Mesh $mesh, array $some, array|int $shellOf): array
     {
         $corners = $mesh->corners;
-        $of = self::cellsOf($grid, $mesh->xyz);
+        $of = self::cellsOf($grid, $mesh, $some);
         $manyY = $grid[7];
         $manyZ = $grid[8];
         $mask = (1 << 21) - 1;
