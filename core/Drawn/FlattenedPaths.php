@@ -170,7 +170,7 @@ final class FlattenedPaths implements SurfaceInterface
         [$x, $y, $radiusX, $radiusY] = [self::number($x), self::number($y), self::number($radiusX), self::number($radiusY)];
         $size = max(hypot($this->at[0], $this->at[1]), hypot($this->at[2], $this->at[3])) * max($radiusX, $radiusY);
         // A shape without a radius is not drawn (SVG 2, 10.4).
-        if (! ($size > 0.0)) {
+        if (is_nan($size) || $size <= 0.0) {
             return;
         }
         $corners = $size <= $this->within ? 8 : max(8, min(4 * self::MOST_PIECES, (int) ceil(M_PI / acos(max(-1.0, 1 - $this->within / $size)))));

@@ -25,7 +25,7 @@ final class Sketch
         }
         $box = Box::of($mesh->xyz);
         $size = max($box->size());
-        if (! ($size > 0.0)) {
+        if (is_nan($size) || $size <= 0.0) {
             return '';
         }
         $xyz = $mesh->xyz;

@@ -139,7 +139,7 @@ final class LocallyTest extends TestCase
             $made = Locally::combined([$one, $other], self::rules()['common'], null, null, 0, 1.0);
             self::assertSame(1280 * $common, $made?->solid->triangleCount());
             $made = Locally::combined([$one, $other], self::rules()['subtract'], 4, null, 0, 1.0);
-            self::assertEqualsWithDelta(self::volume($one) - $common * self::volume($other), self::volume($made?->solid ?? $one), 1e-9);
+            self::assertEqualsWithDelta(self::volume($one) - $common * self::volume($other), self::volume($made->solid ?? $one), 1e-9);
         }
     }
 
