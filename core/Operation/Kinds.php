@@ -35,6 +35,7 @@ final class Kinds
         Kind\ThickenStep::class,
         Kind\TurnStep::class,
         Kind\StandStep::class,
+        Kind\LayStep::class,
         Kind\MoveStep::class,
         Kind\ScaleStep::class,
         Kind\PaintStep::class,

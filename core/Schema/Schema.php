@@ -124,6 +124,14 @@ final class Schema
         return ['title' => $title, 'anyOf' => [[...self::place(''), 'x-give' => $give], ['const' => $word, 'x-give' => $give]], 'default' => $word, 'x-give' => $give];
     }
 
+    /** @return array<string, mixed> a direction, or a word that stands for one; the word when it is left out */
+    public static function directionOr(string $word, string $title): array
+    {
+        $give = "give three numbers, [x, y, z], or \"$word\"";
+
+        return ['title' => $title, 'anyOf' => [[...self::triple(''), 'x-give' => $give], ['const' => $word, 'x-give' => $give]], 'default' => $word, 'x-give' => $give];
+    }
+
     /**
      * @param  array<string, mixed>  $items
      * @return array<string, mixed>

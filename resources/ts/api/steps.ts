@@ -27,6 +27,7 @@ export interface RecipeOfIsotomeVersion1 {
         | ThickenStep
         | TurnStep
         | StandStep
+        | LayStep
         | MoveStep
         | ScaleStep
         | PaintStep
@@ -1469,6 +1470,20 @@ export interface StandStep {
     through?: [number, number, number] | 'centre'
 }
 /**
+ * Pieces laid down
+ */
+export interface LayStep {
+    do: 'lay'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * What is to lie below: a direction of the piece; best is the face on which it stands best
+     */
+    on?: [number, number, number] | 'best'
+}
+/**
  * Pieces moved along
  */
 export interface MoveStep {
@@ -1624,6 +1639,7 @@ export type StepKind =
     | ThickenStep
     | TurnStep
     | StandStep
+    | LayStep
     | MoveStep
     | ScaleStep
     | PaintStep

@@ -1,0 +1,169 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Operation\Kind;
+
+use Isotome\Exception\BadBlade;
+use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Direction;
+use Isotome\Geometry\Turn;
+use Isotome\Mesh\Mesh;
+use Isotome\Operation\Applied;
+use Isotome\Operation\Done;
+use Isotome\Operation\Given;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Report;
+use Isotome\Operation\Step;
+use Isotome\Operation\VolumeAfter;
+use Isotome\Operation\Words;
+use Isotome\Operation\Work;
+use Isotome\Plate\Rests;
+use Isotome\Schema\Schema;
+use WeakMap;
+
+/**
+ * Lays every piece down by itself: on the face on which it stands best (Isotome\Plate\Rests), or on one that looks a given way. It rests at z = 0, its middle stays where it is in x and y.
+ */
+final class LayStep extends Step
+{
+    /** What comes this near to the bed by turning lies on it: a share of the size, all of it rounding. */
+    private const ON = 1e-9;
+
+    /** @var WeakMap<Mesh, list<float>>|null the maps that were found */
+    private ?WeakMap $maps = null;
+
+    public static function form(): array
+    {
+        return ['do' => ['lay']];
+    }
+
+    public static function group(): string
+    {
+        return 'place';
+    }
+
+    public static function schema(): array
+    {
+        return ['title' => 'Pieces laid down', ...Schema::object([
+            'do' => Schema::word('lay'), 'of' => Schema::of(), 'on' => Schema::directionOr('best', 'What is to lie below: a direction of the piece; best is the face on which it stands best'),
+        ], ['do'])];
+    }
+
+    /** @return array{float, float, float}|null null for the best */
+    public function on(): ?array
+    {
+        /** @var array{float, float, float}|string $on */
+        $on = $this->settings['on'];
+
+        return is_array($on) ? $on : null;
+    }
+
+    protected function accept(string $at): void
+    {
+        $on = $this->on();
+        if ($on !== null && Direction::unit($on) === null) {
+            throw new BadRecipe("$at.on: 0, 0, 0 is no direction; give one with a number that is not zero.");
+        }
+    }
+
+    public function apply(array $pieces, Work $work): Applied
+    {
+        if ($this->on() === null) {
+            OpenPieces::refuse($pieces, $work->at);
+        }
+        $took = $gave = [];
+        foreach ($pieces as $n => $piece) {
+            $took[] = $piece->name;
+            $gave[] = Given::inPlace($piece, $this->laid($piece));
+            $work->report(($n + 1) / count($pieces));
+        }
+
+        return new Applied($took, $gave, new Report);
+    }
+
+    private function laid(Piece $piece): Mesh
+    {
+        $map = $this->map($piece);
+        $xyz = $piece->mesh->xyz;
+        $on = self::ON * Box::of($xyz)->diagonal();
+        $laid = [];
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            $x = $xyz[$i];
+            $y = $xyz[$i + 1];
+            $z = $xyz[$i + 2];
+            $laid[] = $map[0] * $x + $map[3] * $y + $map[6] * $z + $map[9];
+            $laid[] = $map[1] * $x + $map[4] * $y + $map[7] * $z + $map[10];
+            $up = $map[2] * $x + $map[5] * $y + $map[8] * $z + $map[11];
+            $laid[] = $up < $on ? 0.0 : $up;
+        }
+
+        return Mesh::of($laid, $piece->mesh->corners, $piece->mesh->tags);
+    }
+
+    /** @return list<float> 12 numbers: where the three axes come to, then the origin */
+    private function map(Piece $piece): array
+    {
+        $this->maps ??= new WeakMap;
+        if (! isset($this->maps[$piece->mesh])) {
+            $this->maps[$piece->mesh] = $this->found($piece);
+        }
+
+        return $this->maps[$piece->mesh];
+    }
+
+    /** @return list<float> */
+    private function found(Piece $piece): array
+    {
+        $mesh = $piece->mesh;
+        $on = $this->on() ?? (Rests::of($mesh)[0] ?? throw new BadBlade("{$piece->name} is flat, so it has no face to stand on; give it a thickness first."))->facing;
+        $box = Box::of($mesh->xyz);
+        $middle = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
+        $map = Turn::between($on, [0.0, 0.0, -1.0])->map($middle);
+        [$low, $high] = [[INF, INF, INF], [-INF, -INF, -INF]];
+        $xyz = $mesh->xyz;
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            for ($k = 0; $k < 3; $k++) {
+                $c = $map[$k] * $xyz[$i] + $map[3 + $k] * $xyz[$i + 1] + $map[6 + $k] * $xyz[$i + 2] + $map[9 + $k];
+                $low[$k] = min($low[$k], $c);
+                $high[$k] = max($high[$k], $c);
+            }
+        }
+        if ($xyz !== []) {
+            return [...array_slice($map, 0, 9), $map[9] + $middle[0] - ($low[0] + $high[0]) / 2, $map[10] + $middle[1] - ($low[1] + $high[1]) / 2, $map[11] - $low[2]];
+        }
+
+        return $map;
+    }
+
+    public function images(array $pieces): array
+    {
+        return array_map($this->map(...), $pieces);
+    }
+
+    public function closes(): bool
+    {
+        return true;
+    }
+
+    public function volume(): VolumeAfter
+    {
+        return VolumeAfter::Same;
+    }
+
+    public function what(): string
+    {
+        return 'the laying';
+    }
+
+    public function doing(): string
+    {
+        return 'laying down';
+    }
+
+    public function said(Done $done): string
+    {
+        return 'Laid down: '.Words::pieces([$done]);
+    }
+}

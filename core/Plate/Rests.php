@@ -1,0 +1,242 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Plate;
+
+use Isotome\Geometry\Box;
+use Isotome\Geometry\Direction;
+use Isotome\Geometry\Plane;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
+
+/**
+ * The faces on which a closed body can stand, the best first.
+ *
+ * A body stands on a face of its convex hull. It is stable when its centre of mass is above the polygon that its supports span, and the margin is the least angle by which it must be tilted to fall over an edge
+ * of that polygon (common practice in mechanics). Overhang is skin that looks down within the limit, measured from straight down, and is not on the bed (common practice in printing: 45°).
+ */
+final class Rests
+{
+    /** Of so many faces, those with the largest support, all is worked out. */
+    private const MOST = 12;
+
+    /** Triangles of the hull are one face when they look the same way within this. */
+    private const ALIKE = 0.2;
+
+    /** What lies this near to the lowest plane lies on it: a share of the size, as flat faces come from files with single numbers. */
+    private const ON = 2e-5;
+
+    /** Degrees of margin beyond which more is no better. */
+    private const ENOUGH = 10.0;
+
+    /**
+     * @param  Mesh  $mesh  closed
+     * @param  float  $limit  degrees
+     * @return list<Rest> none when it is flat
+     */
+    public static function of(Mesh $mesh, float $limit = 45.0): array
+    {
+        $hull = Hull::of($mesh->xyz);
+        if ($hull === []) {
+            return [];
+        }
+        $measures = Volume::measure($mesh);
+        $vertices = [];
+        foreach ($hull as $v) {
+            $vertices[$v] = [$mesh->xyz[3 * $v], $mesh->xyz[3 * $v + 1], $mesh->xyz[3 * $v + 2]];
+        }
+        $diagonal = Box::of(array_merge(...$vertices))->diagonal();
+        $rests = [];
+        foreach (self::faces($mesh->xyz, $hull) as $facing) {
+            $rests[] = self::rest(array_values($vertices), $facing, $measures->centroid, self::ON * $diagonal);
+        }
+        usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $b->footprint <=> $a->footprint);
+        $rests = array_map(static fn (Rest $rest): Rest => self::withOverhang($rest, $mesh, $limit, self::ON * $diagonal), array_slice($rests, 0, self::MOST));
+        $cost = static fn (Rest $rest): float => ($rest->overhang - 0.5 * $rest->footprint) / $measures->area + 0.5 * $rest->height / $diagonal - min($rest->margin, self::ENOUGH) / self::ENOUGH;
+        usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $cost($a) <=> $cost($b));
+
+        return $rests;
+    }
+
+    /**
+     * How it stands when a direction is below; without overhang.
+     *
+     * @param  array{float, float, float}  $facing
+     */
+    public static function on(Mesh $mesh, array $facing): Rest
+    {
+        $xyz = array_chunk($mesh->xyz, 3);
+        $places = array_map(static fn (array $at): array => [$at[0], $at[1], $at[2]], $xyz);
+
+        return self::rest($places, Direction::unit($facing) ?? [0.0, 0.0, -1.0], Volume::measure($mesh)->centroid, self::ON * Box::of($mesh->xyz)->diagonal());
+    }
+
+    /**
+     * The directions of the hull's faces, those with the largest area first.
+     *
+     * @param  list<float>  $xyz
+     * @param  list<int>  $hull
+     * @return list<array{float, float, float}>
+     */
+    private static function faces(array $xyz, array $hull): array
+    {
+        /** @var list<array{float, float, float}> $normals */
+        $normals = [];
+        /** @var list<float> $areas */
+        $areas = [];
+        $beside = [];
+        for ($i = 0, $count = count($hull); $i < $count; $i += 3) {
+            $t = intdiv($i, 3);
+            [$a, $b, $c] = [3 * $hull[$i], 3 * $hull[$i + 1], 3 * $hull[$i + 2]];
+            [$ux, $uy, $uz] = [$xyz[$b] - $xyz[$a], $xyz[$b + 1] - $xyz[$a + 1], $xyz[$b + 2] - $xyz[$a + 2]];
+            [$vx, $vy, $vz] = [$xyz[$c] - $xyz[$a], $xyz[$c + 1] - $xyz[$a + 1], $xyz[$c + 2] - $xyz[$a + 2]];
+            $n = [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
+            $normals[] = $n;
+            $areas[] = sqrt($n[0] ** 2 + $n[1] ** 2 + $n[2] ** 2);
+            for ($k = 0; $k < 3; $k++) {
+                $beside[$hull[$i + $k] << 32 | $hull[$i + ($k + 1) % 3]] = $t;
+            }
+        }
+        arsort($areas);
+        $least = cos(deg2rad(self::ALIKE));
+        $seen = $faces = $sums = [];
+        foreach ($areas as $seed => $size) {
+            if (isset($seen[$seed]) || $size == 0.0) {
+                continue;
+            }
+            $seen[$seed] = true;
+            $queue = [$seed];
+            $sum = [0.0, 0.0, 0.0];
+            while ($queue !== []) {
+                $t = array_pop($queue);
+                for ($k = 0; $k < 3; $k++) {
+                    $sum[$k] += $normals[$t][$k];
+                    $other = $beside[$hull[3 * $t + ($k + 1) % 3] << 32 | $hull[3 * $t + $k]] ?? $t;
+                    if (isset($seen[$other])) {
+                        continue;
+                    }
+                    [$x, $y, $z] = $normals[$other];
+                    if ($x * $normals[$seed][0] + $y * $normals[$seed][1] + $z * $normals[$seed][2] >= $least * $size * $areas[$other]) {
+                        $seen[$other] = true;
+                        $queue[] = $other;
+                    }
+                }
+            }
+            $unit = Direction::unit($sum);
+            if ($unit !== null) {
+                $faces[] = $unit;
+                $sums[] = $sum[0] ** 2 + $sum[1] ** 2 + $sum[2] ** 2;
+            }
+        }
+        arsort($sums);
+
+        return array_map(static fn (int $n): array => $faces[$n], array_slice(array_keys($sums), 0, 4 * self::MOST));
+    }
+
+    /**
+     * @param  list<array{float, float, float}>  $places  corners of the hull, and others
+     * @param  array{float, float, float}  $down
+     * @param  array{float, float, float}  $centre
+     */
+    private static function rest(array $places, array $down, array $centre, float $on): Rest
+    {
+        [$right, $ahead] = Plane::through([0.0, 0.0, 0.0], $down)->directions();
+        $heights = array_map(static fn (array $at): float => self::along($at, $down), $places);
+        $lowest = $heights === [] ? 0.0 : max($heights);
+        $supports = [];
+        foreach ($places as $n => $at) {
+            if ($heights[$n] >= $lowest - $on) {
+                $supports[] = [self::along($at, $right), self::along($at, $ahead)];
+            }
+        }
+        $polygon = self::around($supports);
+        $up = $lowest - self::along($centre, $down);
+        [$x, $y] = [self::along($centre, $right), self::along($centre, $ahead)];
+        $area = 0.0;
+        $nearest = count($polygon) < 3 ? -INF : INF;
+        foreach ($polygon as $n => [$px, $py]) {
+            [$qx, $qy] = $polygon[($n + 1) % count($polygon)];
+            $area += ($px - $polygon[0][0]) * ($qy - $polygon[0][1]) - ($qx - $polygon[0][0]) * ($py - $polygon[0][1]);
+            $length = hypot($qx - $px, $qy - $py);
+            $nearest = $length > 0.0 ? min($nearest, (($qx - $px) * ($y - $py) - ($qy - $py) * ($x - $px)) / $length) : $nearest;
+        }
+
+        return new Rest($down, $area / 2, is_finite($nearest) ? rad2deg(atan2($nearest, max($up, 1e-300))) : -90.0, $heights === [] ? 0.0 : $lowest - min($heights), 0.0);
+    }
+
+    /**
+     * @param  array{float, float, float}  $at
+     * @param  array{float, float, float}  $direction
+     */
+    private static function along(array $at, array $direction): float
+    {
+        return $at[0] * $direction[0] + $at[1] * $direction[1] + $at[2] * $direction[2];
+    }
+
+    /**
+     * The convex polygon around places of a page (A. M. Andrew, "Another efficient algorithm for convex hulls in two dimensions", 1979).
+     *
+     * @param  list<array{float, float}>  $places
+     * @return list<array{float, float}> counter-clockwise
+     */
+    private static function around(array $places): array
+    {
+        sort($places);
+        $polygon = [];
+        foreach ([$places, array_reverse($places)] as $way) {
+            $chain = [];
+            foreach ($way as $at) {
+                while (count($chain) > 1) {
+                    [$p, $q] = [$chain[count($chain) - 2], $chain[count($chain) - 1]];
+                    if (($q[0] - $p[0]) * ($at[1] - $p[1]) - ($q[1] - $p[1]) * ($at[0] - $p[0]) > 0.0) {
+                        break;
+                    }
+                    array_pop($chain);
+                }
+                $chain[] = $at;
+            }
+            array_pop($chain);
+            array_push($polygon, ...$chain);
+        }
+
+        return $polygon;
+    }
+
+    private static function withOverhang(Rest $rest, Mesh $mesh, float $limit, float $on): Rest
+    {
+        [$dx, $dy, $dz] = $rest->facing;
+        $least = cos(deg2rad($limit));
+        $xyz = $mesh->xyz;
+        $corners = $mesh->corners;
+        $lowest = -INF;
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            $lowest = max($lowest, $xyz[$i] * $dx + $xyz[$i + 1] * $dy + $xyz[$i + 2] * $dz);
+        }
+        $lowest -= $on;
+        $overhang = 0.0;
+        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
+            $a = 3 * $corners[$i];
+            $b = 3 * $corners[$i + 1];
+            $c = 3 * $corners[$i + 2];
+            $ux = $xyz[$b] - $xyz[$a];
+            $uy = $xyz[$b + 1] - $xyz[$a + 1];
+            $uz = $xyz[$b + 2] - $xyz[$a + 2];
+            $vx = $xyz[$c] - $xyz[$a];
+            $vy = $xyz[$c + 1] - $xyz[$a + 1];
+            $vz = $xyz[$c + 2] - $xyz[$a + 2];
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $nz = $ux * $vy - $uy * $vx;
+            $size = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+            if ($nx * $dx + $ny * $dy + $nz * $dz <= $least * $size
+                || ($lowest <= $xyz[$a] * $dx + $xyz[$a + 1] * $dy + $xyz[$a + 2] * $dz && $lowest <= $xyz[$b] * $dx + $xyz[$b + 1] * $dy + $xyz[$b + 2] * $dz
+                    && $lowest <= $xyz[$c] * $dx + $xyz[$c + 1] * $dy + $xyz[$c + 2] * $dz)) {
+                continue;
+            }
+            $overhang += $size / 2;
+        }
+
+        return new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, $overhang);
+    }
+}
