@@ -4,15 +4,18 @@ declare(strict_types=1);
 
 namespace App\Foresight;
 
+use App\Answers\HowItStands;
+use App\Answers\Question;
 use App\Meshes\MeshStore;
 use App\Models\Project;
 use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Plane;
+use Isotome\Operation\Kind\LayStep;
 use Isotome\Operation\Kind\PlacingStep;
 use Isotome\Operation\Step;
 
-/** How large the pieces are once they are turned or scaled, and how many of them then fit the printer. */
+/** How large the pieces are once they are turned or scaled, and how many of them then fit the printer; how they stand once they are laid down. */
 final class PlaceForesight implements Foresight
 {
     /** Pieces that are looked at one by one; of more, the first ones. */
@@ -22,8 +25,11 @@ final class PlaceForesight implements Foresight
     {
     }
 
-    public function foresee(Step $step, Collection $pieces, bool $tried): array
+    public function foresee(Step $step, Collection $pieces, bool $tried): array|Question
     {
+        if ($step instanceof LayStep) {
+            return HowItStands::of($step, $pieces->values());
+        }
         if (! $step instanceof PlacingStep) {
             throw new BadRecipe('There is nothing to show; set where the pieces are to be placed first.');
         }

@@ -27,6 +27,9 @@ final class Rests
     /** What lies this near to the lowest plane lies on it: a share of the size, as flat faces come from files with single numbers. */
     private const ON = 2e-5;
 
+    /** Degrees from an axis that are taken for rounding. */
+    private const AXIS = 0.01;
+
     /** Degrees of margin beyond which more is no better. */
     private const ENOUGH = 10.0;
 
@@ -57,6 +60,29 @@ final class Rests
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $cost($a) <=> $cost($b));
 
         return $rests;
+    }
+
+    /**
+     * The first of several, and of the others those that look another way than all before them.
+     *
+     * @param  list<Rest>  $rests
+     * @param  float  $apart  degrees
+     * @return list<Rest>
+     */
+    public static function apart(array $rests, float $apart): array
+    {
+        $most = cos(deg2rad($apart));
+        $kept = [];
+        foreach ($rests as $rest) {
+            foreach ($kept as $other) {
+                if (self::along($rest->facing, $other->facing) > $most) {
+                    continue 2;
+                }
+            }
+            $kept[] = $rest;
+        }
+
+        return $kept;
     }
 
     /**
@@ -125,13 +151,32 @@ final class Rests
             }
             $unit = Direction::unit($sum);
             if ($unit !== null) {
-                $faces[] = $unit;
+                $faces[] = self::snapped($unit);
                 $sums[] = $sum[0] ** 2 + $sum[1] ** 2 + $sum[2] ** 2;
             }
         }
         arsort($sums);
 
         return array_map(static fn (int $n): array => $faces[$n], array_slice(array_keys($sums), 0, 4 * self::MOST));
+    }
+
+    /**
+     * The axis that a direction runs along but for rounding: a turn by quarters is exact.
+     *
+     * @param  array{float, float, float}  $unit
+     * @return array{float, float, float}
+     */
+    private static function snapped(array $unit): array
+    {
+        foreach ($unit as $k => $part) {
+            $sign = $part > 0.0 ? 1.0 : -1.0;
+            $others = [$unit[($k + 1) % 3], $unit[($k + 2) % 3]];
+            if (hypot(...$others) < sin(deg2rad(self::AXIS))) {
+                return [$k === 0 ? $sign : 0.0, $k === 1 ? $sign : 0.0, $k === 2 ? $sign : 0.0];
+            }
+        }
+
+        return $unit;
     }
 
     /**

@@ -56,6 +56,33 @@ test('a post is stood on a face that is clicked; typed degrees are free', async 
     await expect(size(page, 'stood-post')).toContainText('40.0 × 30.0 × 20.0 mm')
 })
 
+test('a post is laid down on a face that is chosen by its numbers, and on the best one when that is edited', async ({ page }) => {
+    await project(page, 'post', 'laid post')
+    await page.getByRole('radio', { name: 'Place', exact: true }).click()
+    await page.getByRole('radio', { name: 'Lay', exact: true }).click()
+    const faces = page.getByRole('table', { name: 'Faces to stand on' }).locator('tbody tr')
+    await expect(faces).toHaveCount(6)
+    await expect(page.locator('[data-part=sentence]')).toHaveText('Lays 1 of 1 piece on the face on which it stands best, at the height 0.')
+    // 40 × 30 mm below, 20 mm high: it falls beyond the angle whose tangent is 15 / 10.
+    await expect(page.locator('[data-number=margin]')).toHaveText('until it is tilted by 56.3°')
+    await faces.filter({ hasText: '6.0 cm²' }).first().getByRole('button').click()
+    await expect(page.locator('[data-number=margin]')).toHaveText('until it is tilted by 26.6°')
+    await expect(page.locator('[data-images]')).toHaveAttribute('data-images', '1')
+    await expect(page.locator('[data-part=sentence]')).toHaveText('Lays 1 of 1 piece on the chosen face, at the height 0.')
+    await page.getByRole('button', { name: 'Lay', exact: true }).click()
+    await expect(page.getByRole('status')).toContainText('Laid down: 1 piece, watertight')
+    await expect(size(page, 'laid-post')).toContainText('20.0 × 30.0 × 40.0 mm')
+
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await expect(page.locator('[data-step="1"]')).toContainText('Lay down on')
+    await page.getByRole('button', { name: 'Edit step 1' }).click()
+    await page.getByRole('button', { name: 'the best again' }).click()
+    await expect(page.locator('[data-part=sentence]')).toContainText('on the face on which it stands best, at the height 0. Runs step 1 and what follows it again.')
+    await page.getByRole('button', { name: 'Run again' }).click()
+    await page.getByRole('radio', { name: 'Pieces' }).click()
+    await expect(size(page, 'laid-post')).toContainText('40.0 × 30.0 × 20.0 mm')
+})
+
 test('a mesh with Y up is stood upright when it is brought in', async ({ page }) => {
     await page.goto('/')
     await drop(page, 'lying jar.stl', stl('jar'))

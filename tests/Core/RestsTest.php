@@ -100,6 +100,31 @@ final class RestsTest extends TestCase
         self::assertEqualsWithDelta(21.0, $down[0]->overhang, 1e-9);
     }
 
+    public function test_a_face_along_an_axis_but_for_rounding_is_along_it(): void
+    {
+        $box = Solids::moved(Solids::box(20, 30, 40), 1e-6, -2e-6, 1e-6);
+        foreach (Rests::of($box) as $rest) {
+            self::assertCount(2, array_keys($rest->facing, 0.0, true));
+        }
+        foreach (Rests::of(Solids::moved(Solids::box(20, 30, 40), 1e-3, 2e-3, 1e-3)) as $rest) {
+            self::assertNotContains(0.0, $rest->facing);
+        }
+    }
+
+    public function test_faces_that_are_offered_look_different_ways(): void
+    {
+        $ball = Rests::of(Solids::sphere(9, 2));
+        self::assertCount(12, $ball);
+        $apart = Rests::apart($ball, 20.0);
+        self::assertSame($ball[0], $apart[0]);
+        foreach ($apart as $n => $one) {
+            foreach (array_slice($apart, $n + 1) as $other) {
+                self::assertLessThanOrEqual(cos(deg2rad(20.0)), $one->facing[0] * $other->facing[0] + $one->facing[1] * $other->facing[1] + $one->facing[2] * $other->facing[2]);
+            }
+        }
+        self::assertCount(6, Rests::apart(Rests::of(Solids::box(2, 3, 4)), 20.0));
+    }
+
     public function test_faces_that_are_flat_but_for_rounding_are_one(): void
     {
         $box = Solids::moved(Solids::box(20, 30, 40), 0.3, 1.1, 0.7, 1.0, [5.0, 100.0, -7.0]);

@@ -6,6 +6,7 @@ namespace Tests\Http;
 
 use App\Models\Project;
 use Isotome\Format\StlReader;
+use Isotome\Mend\RemoveFaces;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
 use Tests\Support\Solids;
@@ -32,6 +33,36 @@ final class TurnTest extends HttpTestCase
         }
         Project::query()->whereKey($id)->update(['printer_id' => null]);
         self::assertNull($this->postJson("/api/v1/projects/$id/steps/foresee", $step)->json('fits'));
+    }
+
+    public function test_how_a_piece_stands_is_told_before_it_is_laid_down_and_comes_true(): void
+    {
+        $mesh = Solids::moved(Solids::box(30, 20, 60), 0.3, 0.8, 0.1);
+        $id = $this->project($mesh);
+        foreach ([[], ['on' => 'best'], ['on' => [1.0, 0.2, -0.3]]] as $n => $on) {
+            $step = ['step' => ['do' => 'lay', ...$on]];
+            $told = $this->postJson("/api/v1/projects/$id/steps/foresee", $step)->assertOk()->json();
+            self::assertSame([['pieces', 'open', 'faces', 'map'], 1, [], 6, 12], [array_keys($told), count($told['pieces']), $told['open'], count($told['faces']), count($told['map'])]);
+            // On the largest face, 60 × 30 mm and 20 mm high.
+            self::assertEqualsWithDelta([1800.0, 20.0, rad2deg(atan2(15, 10)), 0.0], [$told['faces'][0]['footprint_mm2'], $told['faces'][0]['height_mm'], $told['faces'][0]['margin'], $told['faces'][0]['overhang_mm2']], 1e-4);
+            self::assertSame($n < 2, $told['faces'][0]['facing'] === $told['pieces'][0]['facing']);
+            $this->postJson("/api/v1/projects/$id/steps", $step)->assertAccepted();
+            $piece = array_values(array_filter($this->getJson("/api/v1/projects/$id")->json('pieces'), static fn (array $piece): bool => ! $piece['spent']))[0];
+            self::assertEqualsWithDelta([0.0, $told['pieces'][0]['height_mm']], [$piece['min'][2], $piece['max'][2]], 1e-9);
+            $this->postJson("/api/v1/projects/$id/undo")->assertOk();
+        }
+    }
+
+    public function test_a_large_piece_is_looked_at_aside_and_an_open_one_is_named(): void
+    {
+        $id = $this->project(Solids::torus(60, 22, 120, 60));
+        $step = ['step' => ['do' => 'lay']];
+        $this->postJson("/api/v1/projects/$id/steps/foresee", $step)->assertAccepted();
+        $told = $this->postJson("/api/v1/projects/$id/steps/foresee", $step)->assertOk()->json();
+        self::assertEqualsWithDelta(44.0, $told['pieces'][0]['height_mm'], 0.2);
+        $open = $this->project(RemoveFaces::of(Solids::box(2, 2, 2), [0 => true]));
+        $told = $this->postJson("/api/v1/projects/$open/steps/foresee", $step)->assertOk()->json();
+        self::assertSame([0, 1, []], [count($told['pieces']), count($told['open']), $told['map']]);
     }
 
     public function test_a_mesh_with_y_up_is_brought_in_and_stood_upright_and_its_recipe_says_so(): void

@@ -116,8 +116,17 @@ final class LayStep extends Step
     /** @return list<float> */
     private function found(Piece $piece): array
     {
-        $mesh = $piece->mesh;
-        $on = $this->on() ?? (Rests::of($mesh)[0] ?? throw new BadBlade("{$piece->name} is flat, so it has no face to stand on; give it a thickness first."))->facing;
+        return self::mapOn($piece->mesh, $this->on() ?? (Rests::of($piece->mesh)[0] ?? throw new BadBlade("{$piece->name} is flat, so it has no face to stand on; give it a thickness first."))->facing);
+    }
+
+    /**
+     * Where a mesh comes to.
+     *
+     * @param  array{float, float, float}  $on  what is to lie below
+     * @return list<float> 12 numbers
+     */
+    public static function mapOn(Mesh $mesh, array $on): array
+    {
         $box = Box::of($mesh->xyz);
         $middle = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $map = Turn::between($on, [0.0, 0.0, -1.0])->map($middle);

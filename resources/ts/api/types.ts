@@ -383,6 +383,30 @@ export interface PlaceForecast {
     over_mm: number
 }
 
+/** How a piece stands with a face of its hull below. */
+export interface Standing {
+    /** What lies below. */
+    facing: Vector
+    /** Area that its supports span. */
+    footprint_mm2: number
+    /** Degrees by which it can be tilted before it falls; less than 0 when it falls as it stands. */
+    margin: number
+    height_mm: number
+    /** Skin that looks down more steeply than 45° and is not on the bed. */
+    overhang_mm2: number
+}
+
+/** How pieces stand once they are laid down. */
+export interface LayForecast {
+    pieces: (Standing & { name: string })[]
+    /** Not closed, or flat: not looked at. */
+    open: string[]
+    /** Of a piece alone, the faces on which it can stand, the best first. */
+    faces: Standing[]
+    /** And where it comes to: 12 numbers, the three axes and the origin. */
+    map: number[]
+}
+
 /** Which pieces overlap or touch face to face, by name, and how much there will be of what the step is about. */
 export interface CombineForecast {
     pairs: { one: string; other: string; common_mm3: number; contact_mm2: number }[]

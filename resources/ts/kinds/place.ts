@@ -1,3 +1,4 @@
+import { Vector3 } from 'three'
 import { computed, watch } from 'vue'
 import { api } from '../api/client'
 import type { StepSettings, Vector } from '../api/types'
@@ -8,7 +9,7 @@ import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { usePlace } from '../stores/place'
 import { Reflections } from '../view/Reflections'
-import { brought, moved, scaled, turned } from '../view/places'
+import { brought, moved, scaled, turned, mapped } from '../view/places'
 import type { Kind } from './Kind'
 import { drawHandles } from './placeHandles'
 
@@ -21,6 +22,11 @@ function along(direction: Vector): string {
     return isAxis ? `${direction[k] < 0 ? '−' : ''}${AXES[k]}` : direction.map((part) => number(part, 2)).join(', ')
 }
 
+/** Does a map bring anything in a box elsewhere, by more than anybody sees? */
+function moves(map: number[], min: Vector, max: Vector): boolean {
+    return [min, max].some((corner) => new Vector3(...corner).applyMatrix4(mapped(map)).distanceTo(new Vector3(...corner)) > 0.05)
+}
+
 /** The map of a step that places pieces; the middle is what stays. */
 function at({ by, times, face, towards, about, degrees }: StepSettings, middle: Vector) {
     if (by) return moved(by)
@@ -28,14 +34,15 @@ function at({ by, times, face, towards, about, degrees }: StepSettings, middle: 
     return face ? brought(face, towards ?? [0, 0, -1], middle) : about ? turned(about, degrees ?? 0, middle) : null
 }
 
-/** Pieces are turned about an axis, stood on a face, moved or scaled. */
+/** Pieces are turned about an axis, stood on a face, laid down, moved or scaled. */
 export const place: Kind = {
     id: 'place',
     station: 'cut',
-    choices: [{ value: 'place', text: 'Place', hint: 'Turn, move or scale pieces, or stand them on a face', key: 'p', icon: 'M3 9h9v8H3z|M12 9 21 2M16 2h5v5' }],
+    choices: [{ value: 'place', text: 'Place', hint: 'Turn, lay down, move or scale pieces, or stand them on a face', key: 'p', icon: 'M3 9h9v8H3z|M12 9 21 2M16 2h5v5' }],
     card: PlaceCard,
-    is: (settings) => settings.do === 'turn' || settings.do === 'move' || settings.do === 'scale',
+    is: (settings) => settings.do === 'turn' || settings.do === 'lay' || settings.do === 'move' || settings.do === 'scale',
     told(settings) {
+        if (settings.do === 'lay') return Array.isArray(settings.on) ? `Lay down on ${along(settings.on)}` : 'Lay down'
         if (settings.do === 'move') return `Move by ${(settings.by ?? []).map((part) => number(part, 2)).join(', ')} mm`
         if (settings.do === 'scale') {
             const [x, y, z] = typeof settings.times === 'object' ? settings.times : ([1, 1, 1] as Vector)
@@ -69,7 +76,7 @@ export const place: Kind = {
             const { min, max } = project.box
             const through = 'through' in step ? step.through : undefined
             const middle = through === undefined || through === 'centre' ? (min.map((low, k) => (low + max[k]) / 2) as Vector) : through
-            const to = place.idle ? null : at(step as StepSettings, middle)
+            const to = place.idle ? null : place.way === 'lay' ? (place.stands?.map.length && moves(place.stands.map, min, max) ? mapped(place.stands.map) : null) : at(step as StepSettings, middle)
             return to && { to: [to], ahead: [], pieces: new Set(project.taken.map((piece) => piece.id)) }
         })
         drawHandles(view, active)
@@ -84,8 +91,8 @@ export const place: Kind = {
         if (blade.placing !== 'face') return false
         const answer = await api.face(piece.mesh, face)
         blade.placing = 'none'
-        usePlace().set({ way: 'face', face: answer.normal })
+        usePlace().set(usePlace().way === 'lay' ? { on: answer.normal } : { way: 'face', face: answer.normal })
         return true
     },
-    asking: () => (useBlade().placing === 'face' ? 'Click a face: the pieces will stand on it.' : undefined),
+    asking: () => (useBlade().placing === 'face' ? (usePlace().way === 'lay' ? 'Click a face: it will lie below.' : 'Click a face: the pieces will stand on it.') : undefined),
 }

@@ -30,7 +30,7 @@ const fits = computed(() => {
 
 const ways: { value: Way; text: string; hint: string }[] = [
     { value: 'about', text: 'Turn', hint: 'About an axis' }, { value: 'face', text: 'Stand', hint: 'On a face that is clicked' },
-    { value: 'move', text: 'Move', hint: 'Along the axes' }, { value: 'scale', text: 'Scale', hint: 'Larger or smaller' },
+    { value: 'lay', text: 'Lay', hint: 'On the bed, each by itself' }, { value: 'move', text: 'Move', hint: 'Along the axes' }, { value: 'scale', text: 'Scale', hint: 'Larger or smaller' },
 ]
 const action = computed(() => ways.find(({ value }) => value === place.way)?.text ?? '')
 const now = computed(() => project.box.max.map((high, k) => high - project.box.min[k]))
@@ -51,6 +51,13 @@ function way(to: Way) {
     blade.placing = to === 'face' && !place.face ? 'face' : 'none'
     place.set({ way: to })
 }
+
+const tilts = (margin: number) => (margin > 0 ? `to ${number(margin, 0)}°` : 'falls')
+const isAlike = (one: Vector, other: Vector) => one.every((part, k) => Math.abs(part - other[k]) < 1e-9)
+/** Which of the faces is chosen; the first one, while none is. */
+const chosen = computed(() => (place.stands?.faces ?? []).findIndex((face, n) => (place.on ? isAlike(face.facing, place.on) : n === 0)))
+const alone = computed(() => (place.stands?.pieces.length === 1 && project.taken.length === 1 ? place.stands.pieces[0] : null))
+const falling = computed(() => (place.stands?.pieces ?? []).filter((piece) => piece.margin <= 0))
 </script>
 
 <template>
@@ -85,13 +92,37 @@ function way(to: Way) {
             </div>
             <ElCheckbox :model-value="place.alike" @update:model-value="alike($event === true)">alike along all three</ElCheckbox>
         </template>
+        <template v-else-if="place.way === 'lay'">
+            <p v-if="place.looking && !place.looking.over" class="soft" role="status">Looking for faces to stand on… {{ Math.round(100 * place.looking.progress) }} %</p>
+            <table v-if="place.stands && place.stands.faces.length" class="faces" aria-label="Faces to stand on">
+                <thead><tr><th>stands</th><th>foot</th><th>height</th><th title="Skin that looks down more steeply than 45°, not on the bed">overhang</th></tr></thead>
+                <tbody>
+                    <tr v-for="(face, n) in place.stands.faces" :key="n" :class="{ chosen: n === chosen }">
+                        <td><button class="link" :aria-pressed="n === chosen" @click="place.set({ on: n === 0 ? null : face.facing })"><span :class="face.margin > 0 ? '' : 'warning'">{{ tilts(face.margin) }}</span></button></td>
+                        <td>{{ number(face.footprint_mm2 / 100, 1) }} cm²</td><td>{{ number(face.height_mm, 1) }} mm</td><td>{{ number(face.overhang_mm2 / 100, 1) }} cm²</td>
+                    </tr>
+                </tbody>
+            </table>
+            <div class="line">
+                <button class="link" :aria-pressed="blade.placing === 'face'" @click="blade.placing = blade.placing === 'face' ? 'none' : 'face'">click a face…</button>
+                <button v-if="place.on" class="link" @click="place.set({ on: null })">the best again</button>
+            </div>
+            <dl v-if="place.stands" class="sizes">
+                <template v-if="alone">
+                    <div><dt>Stands</dt><dd data-number="margin" :class="alone.margin > 0 ? 'good' : 'warning'">{{ alone.margin > 0 ? `until it is tilted by ${number(alone.margin, 1)}°` : 'not: it falls over' }}</dd></div>
+                    <div><dt>Height</dt><dd>{{ mm(alone.height_mm) }}</dd></div>
+                </template>
+                <div v-else-if="place.stands.pieces.length"><dt>Stand</dt><dd :class="falling.length ? 'warning' : 'good'">{{ place.stands.pieces.length - falling.length }} of {{ place.stands.pieces.length }}</dd></div>
+            </dl>
+            <p v-if="place.stands && place.stands.open.length" class="warning">{{ place.stands.open.length === 1 ? `${place.stands.open[0]} is not closed` : `${place.stands.open.length} pieces are not closed` }}: mend first.</p>
+        </template>
         <div v-else class="line">
             <span class="label">Face</span>
             <button class="link" :aria-pressed="blade.placing === 'face'" @click="blade.placing = blade.placing === 'face' ? 'none' : 'face'">{{ place.face ? 'click another…' : 'click it…' }}</button>
             <span class="soft">{{ place.face ? 'will lie below' : 'the pieces will stand on it' }}</span>
         </div>
-        <p v-if="place.way !== 'face'" class="soft">Or drag {{ place.way === 'about' ? 'the knob on the ring' : 'the arrows' }} in the view.</p>
-        <div v-if="place.way !== 'move'" class="line">
+        <p v-if="place.way !== 'face' && place.way !== 'lay'" class="soft">Or drag {{ place.way === 'about' ? 'the knob on the ring' : 'the arrows' }} in the view.</p>
+        <div v-if="place.way !== 'move' && place.way !== 'lay'" class="line">
             <span class="label">{{ place.way === 'scale' ? 'Stays' : 'Through' }}</span>
             <ChoiceRow
                 :model-value="place.place ? '' : place.through" :options="[{ value: 'centre', text: 'centre', hint: 'The middle of all that is placed stays' }, { value: 'origin', text: 'origin', hint: 'The point 0, 0, 0 stays' }]"
@@ -102,7 +133,7 @@ function way(to: Way) {
             <div><dt>Middle now</dt><dd>{{ spot(middle) }}</dd></div>
             <div><dt>After</dt><dd data-number="middle-after">{{ spot(middle.map((one, k) => one + place.by[k])) }}</dd></div>
         </dl>
-        <dl v-else-if="project.taken.length" class="sizes">
+        <dl v-else-if="project.taken.length && place.way !== 'lay'" class="sizes">
             <div><dt>Now</dt><dd>{{ size(now) }}</dd></div>
             <div v-if="place.forecast"><dt>After</dt><dd data-number="size-after">{{ size(place.forecast.size) }}</dd></div>
             <div v-if="place.forecast && place.forecast.fits !== null">
@@ -118,6 +149,33 @@ function way(to: Way) {
 <style scoped>
 :deep(.el-checkbox) {
     --el-checkbox-checked-text-color: var(--ink);
+}
+
+.faces {
+    width: 100%;
+    border-collapse: collapse;
+    font-size: 12px;
+}
+
+.faces th {
+    font-weight: 400;
+    color: var(--soft);
+}
+
+.faces th,
+.faces td {
+    padding: 3px 0;
+    text-align: right;
+    white-space: nowrap;
+}
+
+.faces th:first-child,
+.faces td:first-child {
+    text-align: left;
+}
+
+.faces .chosen td {
+    border-bottom: 1px solid var(--cut);
 }
 
 .sizes {

@@ -23,3 +23,6 @@ export function brought(from: Vector, to: Vector, place: Vector): Matrix4 {
     }
     return around(new Matrix4().makeRotationFromQuaternion(new Quaternion().setFromUnitVectors(a, b)), place)
 }
+
+/** By 12 numbers: where the three axes come to, then the origin. */
+export const mapped = (m: number[]) => new Matrix4().set(m[0], m[3], m[6], m[9], m[1], m[4], m[7], m[10], m[2], m[5], m[8], m[11], 0, 0, 0, 1)

@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace App\Answers;
+
+use App\Meshes\MeshStore;
+use App\Models\Mesh as StoredMesh;
+use App\Models\Piece;
+use Closure;
+use Illuminate\Support\Collection;
+use Isotome\Exception\BadRecipe;
+use Isotome\Operation\Kind\LayStep;
+use Isotome\Operation\Kinds;
+use Isotome\Plate\Rest;
+use Isotome\Plate\Rests;
+
+/** How each of several pieces will stand once it is laid down; of a piece alone also the other faces on which it can stand. Pieces that are not closed are named and left out. */
+final readonly class HowItStands extends Question
+{
+    /** Triangles up to which it takes less than a blink. */
+    private const SHORT = 8000;
+
+    /** Pieces that are looked at; of more, the first ones. */
+    private const PIECES = 200;
+
+    /** Faces that are offered. */
+    private const FACES = 6;
+
+    /** Degrees between any two of them. */
+    private const APART = 20.0;
+
+    /** @param  Collection<int, Piece>  $pieces  with their meshes */
+    public static function of(LayStep $step, Collection $pieces): self
+    {
+        return new self([
+            'step' => [...$step->toArray(), 'of' => ['*']],
+            'pieces' => $pieces->take(self::PIECES)->map(static fn (Piece $piece): array => ['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'triangles' => $piece->mesh->triangles, 'watertight' => (bool) $piece->mesh->watertight])->values()->all(),
+        ]);
+    }
+
+    public function doing(): string
+    {
+        return 'looking for faces to stand on';
+    }
+
+    public function isShort(): bool
+    {
+        return array_sum(array_column($this->content['pieces'], 'triangles')) <= self::SHORT;
+    }
+
+    public function meshes(): array
+    {
+        return array_values(array_unique(array_column($this->content['pieces'], 'mesh')));
+    }
+
+    public function answer(Closure $progress, string $path): ?string
+    {
+        $step = Kinds::read($this->content['step'], 'step');
+        if (! $step instanceof LayStep) {
+            throw new BadRecipe('There is nothing to lay down; set it first.');
+        }
+        $store = new MeshStore;
+        $told = $open = $faces = $map = [];
+        $count = count($this->content['pieces']);
+        foreach ($this->content['pieces'] as $n => ['name' => $name, 'mesh' => $hash, 'watertight' => $isClosed]) {
+            $progress($n / $count);
+            if (! $isClosed) {
+                $open[] = $name;
+
+                continue;
+            }
+            $mesh = $store->get(StoredMesh::query()->findOrFail($hash));
+            $rests = $count === 1 || $step->on() === null ? Rests::of($mesh) : [];
+            $on = $step->on();
+            $chosen = $on === null ? ($rests[0] ?? null) : Rests::on($mesh, $on);
+            if ($chosen === null) {
+                $open[] = $name;
+
+                continue;
+            }
+            $told[] = ['name' => $name, ...self::told($chosen)];
+            if ($count === 1) {
+                $faces = array_map(self::told(...), array_slice(Rests::apart($rests, self::APART), 0, self::FACES));
+                $map = LayStep::mapOn($mesh, $chosen->facing);
+            }
+        }
+        file_put_contents($path, json_encode(['pieces' => $told, 'open' => $open, 'faces' => $faces, 'map' => $map], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
+
+        return null;
+    }
+
+    /** @return array<string, mixed> */
+    private static function told(Rest $rest): array
+    {
+        return ['facing' => $rest->facing, 'footprint_mm2' => $rest->footprint, 'margin' => $rest->margin, 'height_mm' => $rest->height, 'overhang_mm2' => $rest->overhang];
+    }
+}
