@@ -21,6 +21,9 @@ final class Near
     /** So many cells are taken without a look at the triangle's plane. */
     private const FEW = 8;
 
+    /** And so many with one, before a triangle is looked at in halves. */
+    private const SOME = 64;
+
     /** Beyond so many shells all triangles are taken to be near. */
     private const MOST_SHELLS = 1000;
 
@@ -302,14 +305,14 @@ final class Near
     }
 
     /**
-     * The cells that a triangle may reach into: those between its corners', and of many only those that its plane passes.
+     * The cells that a triangle may reach into: those between its corners', and of many only those that it comes near.
      *
      * @param  array{float, float, float, float, float, float, int, int, int, float}  $grid
      * @return list<int>
      */
     private static function reached(array $grid, Mesh $mesh, int $t, int $p, int $q, int $r): array
     {
-        [$x, $y, $z, $perX, $perY, $perZ, , $manyY, $manyZ, $slack] = $grid;
+        [, , , , , , , $manyY, $manyZ] = $grid;
         $mask = (1 << 21) - 1;
         $i0 = min($p >> 42, $q >> 42, $r >> 42);
         $i1 = max($p >> 42, $q >> 42, $r >> 42);
@@ -331,17 +334,103 @@ final class Near
         }
         $xyz = $mesh->xyz;
         [$a, $b, $c] = [3 * $mesh->corners[3 * $t], 3 * $mesh->corners[3 * $t + 1], 3 * $mesh->corners[3 * $t + 2]];
-        $nx = ($xyz[$b + 1] - $xyz[$a + 1]) * ($xyz[$c + 2] - $xyz[$a + 2]) - ($xyz[$b + 2] - $xyz[$a + 2]) * ($xyz[$c + 1] - $xyz[$a + 1]);
-        $ny = ($xyz[$b + 2] - $xyz[$a + 2]) * ($xyz[$c] - $xyz[$a]) - ($xyz[$b] - $xyz[$a]) * ($xyz[$c + 2] - $xyz[$a + 2]);
-        $nz = ($xyz[$b] - $xyz[$a]) * ($xyz[$c + 1] - $xyz[$a + 1]) - ($xyz[$b + 1] - $xyz[$a + 1]) * ($xyz[$c] - $xyz[$a]);
+        $normal = [
+            ($xyz[$b + 1] - $xyz[$a + 1]) * ($xyz[$c + 2] - $xyz[$a + 2]) - ($xyz[$b + 2] - $xyz[$a + 2]) * ($xyz[$c + 1] - $xyz[$a + 1]),
+            ($xyz[$b + 2] - $xyz[$a + 2]) * ($xyz[$c] - $xyz[$a]) - ($xyz[$b] - $xyz[$a]) * ($xyz[$c + 2] - $xyz[$a + 2]),
+            ($xyz[$b] - $xyz[$a]) * ($xyz[$c + 1] - $xyz[$a + 1]) - ($xyz[$b + 1] - $xyz[$a + 1]) * ($xyz[$c] - $xyz[$a]),
+        ];
+        // In halves across the longest edge, until few cells are left of each.
+        $waiting = [[$xyz[$a], $xyz[$a + 1], $xyz[$a + 2], $xyz[$b], $xyz[$b + 1], $xyz[$b + 2], $xyz[$c], $xyz[$c + 1], $xyz[$c + 2]]];
+        while ($waiting !== []) {
+            $part = array_pop($waiting);
+            $range = self::range($grid, $part);
+            if ($range === null) {
+                continue;
+            }
+            [$i0, $i1, $j0, $j1, $k0, $k1] = $range;
+            // What is next to nothing has no halves that reach into fewer.
+            $isLarge = max(abs($part[0] - $part[3]), abs($part[1] - $part[4]), abs($part[2] - $part[5]), abs($part[0] - $part[6]), abs($part[1] - $part[7]), abs($part[2] - $part[8])) > 4 * $grid[9];
+            if ($isLarge && ($i1 - $i0 + 1) * ($j1 - $j0 + 1) * ($k1 - $k0 + 1) > self::SOME) {
+                array_push($waiting, ...self::halves($part));
+
+                continue;
+            }
+            foreach (self::along($grid, $normal, $part, $range) as $cell) {
+                $cells[$cell] = $cell;
+            }
+        }
+
+        return array_values($cells);
+    }
+
+    /**
+     * The cells that a triangle's box reaches into; null when it is beyond the grid.
+     *
+     * @param  array{float, float, float, float, float, float, int, int, int, float}  $grid
+     * @param  array{float, float, float, float, float, float, float, float, float}  $part  three corners
+     * @return array{int, int, int, int, int, int}|null first and last along each axis
+     */
+    private static function range(array $grid, array $part): ?array
+    {
+        $range = [];
+        for ($k = 0; $k < 3; $k++) {
+            $from = (min($part[$k], $part[$k + 3], $part[$k + 6]) - $grid[9] - $grid[$k]) * $grid[$k + 3];
+            $to = (max($part[$k], $part[$k + 3], $part[$k + 6]) + $grid[9] - $grid[$k]) * $grid[$k + 3];
+            $last = $k === 0 ? $grid[6] : ($k === 1 ? $grid[7] : $grid[8]);
+            if ($to < 0.0 || $from > $last) {
+                return null;
+            }
+            $range[] = (int) max(0.0, min($last - 1.0, $from));
+            $range[] = (int) max(0.0, min($last - 1.0, $to));
+        }
+
+        return [$range[0], $range[1], $range[2], $range[3], $range[4], $range[5]];
+    }
+
+    /**
+     * @param  array{float, float, float, float, float, float, float, float, float}  $p
+     * @return list<array{float, float, float, float, float, float, float, float, float}> both halves across the longest edge
+     */
+    private static function halves(array $p): array
+    {
+        $ab = ($p[0] - $p[3]) ** 2 + ($p[1] - $p[4]) ** 2 + ($p[2] - $p[5]) ** 2;
+        $bc = ($p[3] - $p[6]) ** 2 + ($p[4] - $p[7]) ** 2 + ($p[5] - $p[8]) ** 2;
+        $ca = ($p[6] - $p[0]) ** 2 + ($p[7] - $p[1]) ** 2 + ($p[8] - $p[2]) ** 2;
+        if ($bc >= $ab && $bc >= $ca) {
+            $p = [$p[3], $p[4], $p[5], $p[6], $p[7], $p[8], $p[0], $p[1], $p[2]];
+        } elseif ($ca >= $ab) {
+            $p = [$p[6], $p[7], $p[8], $p[0], $p[1], $p[2], $p[3], $p[4], $p[5]];
+        }
+        $x = ($p[0] + $p[3]) / 2;
+        $y = ($p[1] + $p[4]) / 2;
+        $z = ($p[2] + $p[5]) / 2;
+
+        return [[$p[0], $p[1], $p[2], $x, $y, $z, $p[6], $p[7], $p[8]], [$x, $y, $z, $p[3], $p[4], $p[5], $p[6], $p[7], $p[8]]];
+    }
+
+    /**
+     * Of a range of cells those that a plane passes.
+     *
+     * @param  array{float, float, float, float, float, float, int, int, int, float}  $grid
+     * @param  array{float, float, float}  $normal  of any length
+     * @param  array{float, float, float, float, float, float, float, float, float}  $part  the first three are a place on it
+     * @param  array{int, int, int, int, int, int}  $range
+     * @return list<int>
+     */
+    private static function along(array $grid, array $normal, array $part, array $range): array
+    {
+        [$x, $y, $z, $perX, $perY, $perZ, , $manyY, $manyZ, $slack] = $grid;
+        [$nx, $ny, $nz] = $normal;
+        [$i0, $i1, $j0, $j1, $k0, $k1] = $range;
         // Half of a cell, widened, along the normal.
         $reach = (0.5 / $perX + $slack) * abs($nx) + (0.5 / $perY + $slack) * abs($ny) + (0.5 / $perZ + $slack) * abs($nz);
+        $cells = [];
         for ($i = $i0; $i <= $i1; $i++) {
-            $dx = $nx * ($x + ($i + 0.5) / $perX - $xyz[$a]);
+            $dx = $nx * ($x + ($i + 0.5) / $perX - $part[0]);
             for ($j = $j0; $j <= $j1; $j++) {
-                $dxy = $dx + $ny * ($y + ($j + 0.5) / $perY - $xyz[$a + 1]);
+                $dxy = $dx + $ny * ($y + ($j + 0.5) / $perY - $part[1]);
                 for ($k = $k0; $k <= $k1; $k++) {
-                    $d = $dxy + $nz * ($z + ($k + 0.5) / $perZ - $xyz[$a + 2]);
+                    $d = $dxy + $nz * ($z + ($k + 0.5) / $perZ - $part[2]);
                     if ($d <= $reach && $d >= -$reach) {
                         $cells[] = ($i * $manyY + $j) * $manyZ + $k;
                     }

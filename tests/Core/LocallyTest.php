@@ -93,6 +93,28 @@ final class LocallyTest extends TestCase
         self::assertGreaterThan(10_000, $left);
     }
 
+    public function test_bodies_that_touch_in_a_point_or_along_an_edge_are_near_there_alone(): void
+    {
+        $ball = Solids::sphere(9, 3);
+        $highest = max(array_map(static fn (array $at): float => $at[2], array_chunk($ball->xyz, 3)));
+        // The box stands on the highest vertex; then its edge does; then a hair above, and far away.
+        foreach ([[Solids::box(4, 4, 4, [-2.0, -2.0, $highest]), true], [Solids::box(4, 4, 4, [0.0, -2.0, $highest]), true], [Solids::box(4, 4, 4, [-2.0, -2.0, $highest + 0.01]), false], [Solids::box(4, 4, 4, [900.0, 0.0, 0.0]), false]] as $n => [$box, $touches]) {
+            [$ofBall, $ofBox] = Near::of([$ball, $box]) ?? [[], []];
+            self::assertSame($touches, $ofBall !== [] && $ofBox !== [], "case $n");
+            self::assertLessThan(60, count($ofBall));
+        }
+    }
+
+    public function test_long_thin_triangles_are_near_along_themselves_only(): void
+    {
+        $outline = array_map(static fn (int $k): array => [5 * cos($k * M_PI / 32), 5 * sin($k * M_PI / 32)], range(0, 63));
+        $rod = Solids::moved(Solids::prism($outline, 160.0), 0.6, 0.5, 0.2, 1.0, [-30.0, 20.0, -70.0]);
+        $ring = Solids::torus(40, 14, 200, 100);
+        [$ofRing, $ofRod] = Near::of([$ring, $rod]) ?? [[], []];
+        self::assertNotSame([], $ofRod);
+        self::assertLessThan(0.1 * $ring->triangleCount(), count($ofRing));
+    }
+
     public function test_nothing_is_touched_away_from_the_tool(): void
     {
         $ring = Solids::torus(40, 14, 120, 60);
