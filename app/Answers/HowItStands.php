@@ -7,9 +7,12 @@ namespace App\Answers;
 use App\Meshes\MeshStore;
 use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
+use App\Models\Project;
 use Closure;
 use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
+use Isotome\Fit\BuildSpace;
+use Isotome\Mesh\Mesh;
 use Isotome\Operation\Kind\LayStep;
 use Isotome\Operation\Kinds;
 use Isotome\Plate\Rest;
@@ -33,8 +36,10 @@ final readonly class HowItStands extends Question
     /** @param  Collection<int, Piece>  $pieces  with their meshes */
     public static function of(LayStep $step, Collection $pieces): self
     {
+        $space = Project::query()->find($pieces->first()?->project_id)?->printer?->space();
+
         return new self([
-            'step' => [...$step->toArray(), 'of' => ['*']],
+            'step' => [...$step->toArray(), 'of' => ['*']], 'space' => $space === null ? null : [$space->x, $space->y, $space->z],
             'pieces' => $pieces->take(self::PIECES)->map(static fn (Piece $piece): array => ['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'triangles' => $piece->mesh->triangles, 'watertight' => (bool) $piece->mesh->watertight])->values()->all(),
         ]);
     }
@@ -62,6 +67,7 @@ final readonly class HowItStands extends Question
         }
         $store = new MeshStore;
         $told = $open = $faces = $map = [];
+        $space = $this->content['space'] === null ? null : new BuildSpace(...$this->content['space']);
         $count = count($this->content['pieces']);
         foreach ($this->content['pieces'] as $n => ['name' => $name, 'mesh' => $hash, 'watertight' => $isClosed]) {
             $progress($n / $count);
@@ -79,15 +85,38 @@ final readonly class HowItStands extends Question
 
                 continue;
             }
-            $told[] = ['name' => $name, ...self::told($chosen)];
+            $own = LayStep::mapOn($mesh, $chosen->facing);
+            $told[] = ['name' => $name, ...self::told($chosen), 'over_mm' => $space === null ? null : self::over($space, $mesh, $own)];
             if ($count === 1) {
                 $faces = array_map(self::told(...), array_slice(Rests::apart($rests, self::APART), 0, self::FACES));
-                $map = LayStep::mapOn($mesh, $chosen->facing);
+                $map = $own;
             }
         }
         file_put_contents($path, json_encode(['pieces' => $told, 'open' => $open, 'faces' => $faces, 'map' => $map], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
 
         return null;
+    }
+
+    /**
+     * By how much a piece is too large for the printer as it will lie, turned about the upright if need be; 0 when it fits.
+     *
+     * @param  list<float>  $map
+     */
+    private static function over(BuildSpace $space, Mesh $mesh, array $map): float
+    {
+        $size = [];
+        for ($k = 0; $k < 3; $k++) {
+            [$low, $high] = [INF, -INF];
+            for ($i = 0, $count = count($mesh->xyz); $i < $count; $i += 3) {
+                $c = $map[$k] * $mesh->xyz[$i] + $map[3 + $k] * $mesh->xyz[$i + 1] + $map[6 + $k] * $mesh->xyz[$i + 2];
+                $low = min($low, $c);
+                $high = max($high, $c);
+            }
+            $size[] = $high - $low;
+        }
+        $fit = $space->holds([$size[0], $size[1], $size[2]]);
+
+        return $fit['fits'] && $fit['how'] === 'laid down' ? max($size[2] - $space->z, max($size[0], $size[1]) - max($space->x, $space->y), min($size[0], $size[1]) - min($space->x, $space->y)) : $fit['over_mm'];
     }
 
     /** @return array<string, mixed> */

@@ -45,12 +45,24 @@ final class TurnTest extends HttpTestCase
             self::assertSame([['pieces', 'open', 'faces', 'map'], 1, [], 6, 12], [array_keys($told), count($told['pieces']), $told['open'], count($told['faces']), count($told['map'])]);
             // On the largest face, 60 × 30 mm and 20 mm high.
             self::assertEqualsWithDelta([1800.0, 20.0, rad2deg(atan2(15, 10)), 0.0], [$told['faces'][0]['footprint_mm2'], $told['faces'][0]['height_mm'], $told['faces'][0]['margin'], $told['faces'][0]['overhang_mm2']], 1e-4);
-            self::assertSame($n < 2, $told['faces'][0]['facing'] === $told['pieces'][0]['facing']);
+            self::assertSame([$n < 2, 0.0], [$told['faces'][0]['facing'] === $told['pieces'][0]['facing'], (float) $told['pieces'][0]['over_mm']]);
             $this->postJson("/api/v1/projects/$id/steps", $step)->assertAccepted();
             $piece = array_values(array_filter($this->getJson("/api/v1/projects/$id")->json('pieces'), static fn (array $piece): bool => ! $piece['spent']))[0];
             self::assertEqualsWithDelta([0.0, $told['pieces'][0]['height_mm']], [$piece['min'][2], $piece['max'][2]], 1e-9);
             $this->postJson("/api/v1/projects/$id/undo")->assertOk();
         }
+    }
+
+    public function test_what_is_too_large_as_it_will_lie_is_told(): void
+    {
+        // The printer holds 200 mm along each side: lying it is too long, and standing too tall.
+        $id = $this->project(Solids::box(260, 20, 30));
+        foreach ([['best', 60.0], [[1, 0, 0], 60.0]] as [$on, $over]) {
+            $told = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => ['do' => 'lay', 'on' => $on]])->assertOk()->json();
+            self::assertEqualsWithDelta($over, $told['pieces'][0]['over_mm'], 1e-6);
+        }
+        Project::query()->whereKey($id)->update(['printer_id' => null]);
+        self::assertNull($this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => ['do' => 'lay']])->json('pieces.0.over_mm'));
     }
 
     public function test_a_large_piece_is_looked_at_aside_and_an_open_one_is_named(): void

@@ -398,7 +398,8 @@ export interface Standing {
 
 /** How pieces stand once they are laid down. */
 export interface LayForecast {
-    pieces: (Standing & { name: string })[]
+    /** By how much each is too large for the printer then; 0 when it fits, null without a printer. */
+    pieces: (Standing & { name: string; over_mm: number | null })[]
     /** Not closed, or flat: not looked at. */
     open: string[]
     /** Of a piece alone, the faces on which it can stand, the best first. */

@@ -57,6 +57,12 @@ const isAlike = (one: Vector, other: Vector) => one.every((part, k) => Math.abs(
 /** Which of the faces is chosen; the first one, while none is. */
 const chosen = computed(() => (place.stands?.faces ?? []).findIndex((face, n) => (place.on ? isAlike(face.facing, place.on) : n === 0)))
 const alone = computed(() => (place.stands?.pieces.length === 1 && project.taken.length === 1 ? place.stands.pieces[0] : null))
+const large = computed(() => (place.stands?.pieces ?? []).filter((piece) => (piece.over_mm ?? 0) > 0))
+const lying = computed(() => {
+    const pieces = place.stands?.pieces ?? []
+    if (pieces.length > 1) return `${pieces.length - large.value.length} of ${pieces.length} fit`
+    return large.value.length ? `${mm(large.value[0].over_mm ?? 0)} too large` : 'fits'
+})
 const falling = computed(() => (place.stands?.pieces ?? []).filter((piece) => piece.margin <= 0))
 </script>
 
@@ -113,6 +119,7 @@ const falling = computed(() => (place.stands?.pieces ?? []).filter((piece) => pi
                     <div><dt>Height</dt><dd>{{ mm(alone.height_mm) }}</dd></div>
                 </template>
                 <div v-else-if="place.stands.pieces.length"><dt>Stand</dt><dd :class="falling.length ? 'warning' : 'good'">{{ place.stands.pieces.length - falling.length }} of {{ place.stands.pieces.length }}</dd></div>
+                <div v-if="place.stands.pieces.length && place.stands.pieces[0].over_mm !== null"><dt>{{ project.project?.printer?.name }}</dt><dd data-number="lying" :class="large.length ? 'warning' : 'good'">{{ lying }}</dd></div>
             </dl>
             <p v-if="place.stands && place.stands.open.length" class="warning">{{ place.stands.open.length === 1 ? `${place.stands.open[0]} is not closed` : `${place.stands.open.length} pieces are not closed` }}: mend first.</p>
         </template>
