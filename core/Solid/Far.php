@@ -109,12 +109,13 @@ final class Far
         return [$of, $hasFar, $parts];
     }
 
-    /** A mesh of the near triangles alone, in the order of the list. */
+    /** A mesh of the near triangles alone, with their tags, in the order of the list. */
     public function active(int $m): Mesh
     {
         $mesh = $this->meshes[$m];
-        $number = $xyz = $corners = [];
+        $number = $xyz = $corners = $tags = [];
         foreach ($this->near[$m] as $t) {
+            $tags[] = $mesh->tags[$t];
             for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
                 $v = $mesh->corners[$k];
                 if (! isset($number[$v])) {
@@ -125,7 +126,7 @@ final class Far
             }
         }
 
-        return Mesh::of($xyz, $corners);
+        return Mesh::of($xyz, $corners, $tags);
     }
 
     /**

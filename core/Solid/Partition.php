@@ -24,6 +24,12 @@ final readonly class Partition
     /** So often what rounding crossed is divided again. */
     private const ROUNDS = 3;
 
+    /** Triangles of a body, below which all are arranged. */
+    private const LEAST = 8_000;
+
+    /** Share of them that may be near. */
+    private const NEAR = 0.5;
+
     /**
      * @param  list<Mesh>  $bodies  the parts, the largest first; just the body, when nothing divides it
      * @param  list<bool>  $behind  whether each lies behind any of the surfaces: within, where they are closed and face outward
@@ -46,6 +52,10 @@ final readonly class Partition
      */
     public static function by(Mesh $body, array $surfaces, int $tag, ?Closure $progress = null): self
     {
+        $made = self::near($body, $surfaces, $tag, $progress);
+        if ($made !== null) {
+            return self::ordered($made, $body, $made->bodies);
+        }
         $first = Arrangement::of([$body, ...$surfaces], $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         [$made, $crossed] = self::resolved($first, $body, count($surfaces), $tag, $progress);
         foreach ($crossed === [] ? [] : Combined::GRIDS as $lines) {
@@ -58,14 +68,163 @@ final readonly class Partition
         }
         // If nothing helped, each is made solid by itself.
         $solid = static fn (Mesh $one, int $n): Mesh => isset($crossed[$n]) ? Combined::solid([$one], static fn (array $windings): bool => max(0, ...$windings) > 0) : $one;
-        $bodies = array_map($solid, $made->bodies, array_keys($made->bodies));
 
+        return self::ordered($made, $body, array_map($solid, $made->bodies, array_keys($made->bodies)));
+    }
+
+    /**
+     * With its bodies in the order that is promised.
+     *
+     * @param  list<Mesh>  $bodies
+     */
+    private static function ordered(self $made, Mesh $body, array $bodies): self
+    {
         $order = count($bodies) > 1 ? self::sorted($bodies) : [];
         if (count($order) < 2) {
             return new self([$body], [false], $made->endsWithin, $made->meets);
         }
 
         return new self(array_map(static fn (int $n): Mesh => $bodies[$n], $order), array_map(static fn (int $n): bool => $made->behind[$n], $order), $made->endsWithin, $made->meets);
+    }
+
+    /**
+     * The same of a large body to which surfaces come near in few places: these are arranged, with all of the surfaces, and the rest of its skin stays.
+     *
+     * @param  non-empty-list<Mesh>  $surfaces
+     * @param  Closure(float): void|null  $progress
+     * @return self|null null when all of it is to be arranged: as in Locally, or where rounding brought faces through each other
+     */
+    public static function near(Mesh $body, array $surfaces, int $tag, ?Closure $progress, int $least = self::LEAST, float $most = self::NEAR): ?self
+    {
+        $near = $body->triangleCount() < $least ? null : Near::of([$body, ...$surfaces]);
+        if ($near === null || count($near[0]) > $most * $body->triangleCount()) {
+            return null;
+        }
+        $progress === null ?: $progress(0.1);
+        $far = Far::of([$body, ...$surfaces], [$near[0], ...array_map(static fn (Mesh $surface): array => array_keys($surface->tags), $surfaces)]);
+        $some = $far->active(0);
+        $all = Arrangement::of([$some, ...$surfaces], $progress === null ? null : static fn (float $share) => $progress(0.1 + 0.6 * $share));
+        $windings = new Windings($all, count($surfaces) + 1, $far);
+        $found = Patches::of($all, $windings);
+        $pointOf = self::border($all, $far, $found);
+        if ($pointOf === null || $all->isSelfMet || ! self::goesOn($all, $windings, $found, array_flip($pointOf))) {
+            return null;
+        }
+        [$faces, $patches, $isTouched] = Walls::found($all, $windings, $found, null);
+        $isTouched = array_diff_key($isTouched, array_flip($pointOf));
+        $endsWithin = false;
+        $meets = $patches !== [];
+        $parts = $farTags = [];
+        $last = 0;
+        while ($patches !== []) {
+            $last = count($faces) + 2 * array_sum(array_map(count(...), $patches));
+            [$shells, $numberAt] = Walls::shells($all, $faces, $patches, $isTouched);
+            if (array_diff_key(array_flip($pointOf), $numberAt) !== []) {
+                return null;
+            }
+            [$shells, $farTags] = self::withFar($far, $shells, $pointOf, $numberAt, $last);
+            $parts = Bodies::of($shells);
+            $dangling = Walls::dangling($parts, count($faces), $patches);
+            if ($dangling === []) {
+                break;
+            }
+            $endsWithin = true;
+            $patches = array_diff_key($patches, $dangling);
+        }
+        if ($patches === []) {
+            return new self([$body], [false], $endsWithin, $meets);
+        }
+        [$bodies, $crossed] = Walls::tagged($all, $parts, $some, $faces, $tag, $farTags, $last);
+
+        return $crossed === [] ? new self($bodies, Walls::behind($all, $parts, count($faces), $patches), $endsWithin, true) : null;
+    }
+
+    /**
+     * Where near and far triangles of the body meet.
+     *
+     * @return array<int, int>|null points by vertices of the body; null when there is something else at one of them
+     */
+    private static function border(Arrangement $all, Far $far, Patches $found): ?array
+    {
+        $pointOf = [];
+        foreach ($all->mesh as $n => $m) {
+            for ($k = 0; $m === 0 && $k < 3; $k++) {
+                $v = $far->meshes[0]->corners[3 * $far->near[0][$all->source[$n]] + $k];
+                if (isset($far->border[0][$v])) {
+                    $point = $all->given[3 * $n + $k];
+                    if (isset($all->joined[$point]) || isset($found->crowded[$point])) {
+                        return null;
+                    }
+                    $pointOf[$v] = $point;
+                }
+            }
+        }
+
+        return $pointOf;
+    }
+
+    /**
+     * Whether all that goes on where nothing is near is skin, of a body that winds once.
+     *
+     * @param  array<int, int>  $border  by point
+     */
+    private static function goesOn(Arrangement $all, Windings $windings, Patches $found, array $border): bool
+    {
+        foreach ($found->patches as $patch) {
+            foreach ($patch as $t) {
+                if (isset($border[$all->corners[3 * $t]]) || isset($border[$all->corners[3 * $t + 1]]) || isset($border[$all->corners[3 * $t + 2]])) {
+                    $way = $windings->between($t)[0];
+                    if (isset($all->more[$t]) || abs($way) !== 1 || $windings->before($t)[0] !== ($way > 0 ? 0 : 1)) {
+                        return false;
+                    }
+                    break;
+                }
+            }
+        }
+
+        return true;
+    }
+
+    /**
+     * Far triangles beside the others, their faces numbered on.
+     *
+     * @param  array<int, int>  $numberAt  vertices by points
+     * @param  array<int, int>  $pointOf  by vertices of the body
+     * @return array{Mesh, list<int>} and the tags that the far ones are to have
+     */
+    private static function withFar(Far $far, Mesh $shells, array $pointOf, array $numberAt, int $last): array
+    {
+        $body = $far->meshes[0];
+        $isNear = $far->isNear[0];
+        $all = $body->xyz;
+        $xyz = $shells->xyz;
+        $numbers = $shells->corners;
+        $tags = $shells->tags;
+        $map = array_fill(0, max(1, $body->vertexCount()), -1);
+        foreach ($pointOf as $v => $point) {
+            $map[$v] = $numberAt[$point];
+        }
+        $next = $shells->vertexCount();
+        $farTags = [];
+        foreach ($body->tags as $t => $own) {
+            if ($isNear[$t]) {
+                continue;
+            }
+            for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
+                $v = $body->corners[$k];
+                if ($map[$v] < 0) {
+                    $map[$v] = $next++;
+                    $xyz[] = $all[3 * $v];
+                    $xyz[] = $all[3 * $v + 1];
+                    $xyz[] = $all[3 * $v + 2];
+                }
+                $numbers[] = $map[$v];
+            }
+            $tags[] = ++$last;
+            $farTags[] = $own;
+        }
+
+        return [Mesh::of($xyz, $numbers, $tags), $farTags];
     }
 
     /**
@@ -78,12 +237,13 @@ final readonly class Partition
         $endsWithin = false;
         $last = null;
         for ($round = 0; ; $round++) {
-            [$faces, $patches, $isTouched] = self::patches($all, $surfaces + 1, $round === 0 ? $progress : null);
+            $windings = new Windings($all, $surfaces + 1);
+            [$faces, $patches, $isTouched] = Walls::found($all, $windings, Patches::of($all, $windings), $round === 0 ? $progress : null);
             $parts = [];
             $meets = $patches !== [] || $round > 0;
             while ($patches !== []) {
-                $parts = Bodies::of(self::shells($all, $faces, $patches, $isTouched));
-                $dangling = self::dangling($parts, count($faces), $patches);
+                $parts = Bodies::of(Walls::shells($all, $faces, $patches, $isTouched)[0]);
+                $dangling = Walls::dangling($parts, count($faces), $patches);
                 if ($dangling === []) {
                     break;
                 }
@@ -94,13 +254,13 @@ final readonly class Partition
                 // What parted it before rounding still does.
                 return $last ?? [new self([$body], [false], $endsWithin, $meets), []];
             }
-            [$bodies, $crossed] = self::tagged($all, $parts, $body, $faces, $tag);
-            $last = [new self($bodies, self::behind($all, $parts, count($faces), $patches), $endsWithin, true), $crossed];
+            [$bodies, $crossed] = Walls::tagged($all, $parts, $body, $faces, $tag);
+            $last = [new self($bodies, Walls::behind($all, $parts, count($faces), $patches), $endsWithin, true), $crossed];
             if ($crossed === [] || $round === self::ROUNDS) {
                 return $last;
             }
             // Rounding brought faces through each other: skin and walls, as they are rounded, are divided once more, so that both sides of a wall are still the same.
-            $tags = array_map(static fn (array $face): int => $body->tags[$all->source[self::skinPart($all, $face[0]) - 1]], $faces);
+            $tags = array_map(static fn (array $face): int => $body->tags[$all->source[Walls::skinPart($all, $face[0]) - 1]], $faces);
             $body = self::mesh($all, $faces, $tags);
             $surfaces = 1;
             $all = Arrangement::of([$body, self::mesh($all, array_map(static fn (int $t): array => [$t, false], array_merge(...$patches)))]);
@@ -125,135 +285,6 @@ final readonly class Partition
     }
 
     /**
-     * @param  Closure(float): void|null  $progress
-     * @return array{list<array{int, bool}>, array<int, non-empty-list<int>>, array<int, true>} triangles of the body's skin and whether they are turned over; patches of surfaces within it; points
-     *     at which something meets
-     */
-    private static function patches(Arrangement $all, int $meshes, ?Closure $progress): array
-    {
-        $windings = new Windings($all, $meshes);
-        $patches = Patches::of($all, $windings);
-        $skin = $walls = [];
-        $isTouched = $all->joined + $patches->crowded;
-        foreach ($patches->patches as $n => $patch) {
-            $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches->patches));
-            $before = $windings->before($patch[0])[0];
-            $behind = $before + $windings->between($patch[0])[0];
-            $isSkin = ($before > 0) !== ($behind > 0);
-            if (! $isSkin && ($before <= 0 || ! self::hasWall($all, $patch[0]))) {
-                continue;
-            }
-            $isSkin ?: $walls[] = $patch;
-            foreach ($patch as $t) {
-                ! $isSkin ?: $skin[] = [$t, $before > 0];
-                if ($t >= $all->whole || ! $isSkin) {
-                    $isTouched[$all->corners[3 * $t]] = $isTouched[$all->corners[3 * $t + 1]] = $isTouched[$all->corners[3 * $t + 2]] = true;
-                }
-            }
-        }
-
-        return [$skin, $walls, $isTouched];
-    }
-
-    /** Is it a part of a surface? Faces within a body that winds twice there are none. */
-    private static function hasWall(Arrangement $all, int $triangle): bool
-    {
-        foreach ($all->parts($triangle) as $part) {
-            if ($all->mesh[abs($part) - 1] > 0) {
-                return true;
-            }
-        }
-
-        return false;
-    }
-
-    /**
-     * The skin, and both sides of every wall. Tags number the faces from 1: those of the skin, then of each wall its front and its back, triangle by triangle.
-     *
-     * @param  list<array{int, bool}>  $skin
-     * @param  array<int, non-empty-list<int>>  $walls
-     * @param  array<int, true>  $isTouched
-     */
-    private static function shells(Arrangement $all, array $skin, array $walls, array $isTouched): Mesh
-    {
-        $corners = $planes = $triangles = [];
-        $add = static function (int $t, bool $isTurned) use ($all, &$corners, &$planes, &$triangles): void {
-            $triangles[] = $t;
-            array_push($corners, $all->corners[3 * $t], $all->corners[3 * $t + ($isTurned ? 2 : 1)], $all->corners[3 * $t + ($isTurned ? 1 : 2)]);
-            $planes[] = $all->part[$t];
-        };
-        foreach ($skin as [$t, $isTurned]) {
-            $add($t, $isTurned);
-        }
-        foreach ($walls as $wall) {
-            foreach ($wall as $t) {
-                $add($t, false);
-                $add($t, true);
-            }
-        }
-        [$xyz, $numbers, $faces] = Wedges::apart($all, $corners, $planes, $isTouched);
-        $numbers = Redrawn::of($all, $triangles, $corners, $numbers, $faces);
-
-        return Mesh::of($xyz, $numbers, array_map(static fn (int $face): int => $face + 1, $faces));
-    }
-
-    /**
-     * Walls that have the same part on either side.
-     *
-     * @param  list<Mesh>  $parts
-     * @param  array<int, non-empty-list<int>>  $walls
-     * @return array<int, true> by their keys
-     */
-    private static function dangling(array $parts, int $skin, array $walls): array
-    {
-        $partOf = [];
-        foreach ($parts as $p => $part) {
-            foreach ($part->tags as $face) {
-                $partOf[$face] = $p;
-            }
-        }
-        $dangling = [];
-        $face = $skin + 1;
-        foreach ($walls as $n => $wall) {
-            if ($partOf[$face] === $partOf[$face + 1]) {
-                $dangling[$n] = true;
-            }
-            $face += 2 * count($wall);
-        }
-
-        return $dangling;
-    }
-
-    /**
-     * The parts with the tags that their faces are to have.
-     *
-     * @param  list<Mesh>  $parts
-     * @param  list<array{int, bool}>  $skin
-     * @return array{list<Mesh>, array<int, true>} and the numbers of those whose faces cross since their corners were rounded
-     */
-    private static function tagged(Arrangement $all, array $parts, Mesh $body, array $skin, int $tag): array
-    {
-        $bodies = $crossed = [];
-        foreach ($parts as $p => $part) {
-            $tags = $given = [];
-            $often = array_count_values($part->tags);
-            foreach ($part->tags as $n => $face) {
-                [$t] = $skin[$face - 1] ?? [-1];
-                $tags[] = $t < 0 ? $tag : $body->tags[$all->source[self::skinPart($all, $t) - 1]];
-                if ($t >= 0 && $t < $all->whole && $often[$face] === 1) {
-                    $given[$n] = abs($all->part[$t]) - 1;
-                }
-            }
-            $bodies[] = Mesh::of($part->xyz, $part->corners, $tags);
-            if (Rounded::crosses($all, $bodies[$p], $given)) {
-                $crossed[$p] = true;
-            }
-        }
-
-        return [$bodies, $crossed];
-    }
-
-    /**
      * Those that have a volume, the largest first: what doubles cannot tell from nothing is left out.
      *
      * @param  list<Mesh>  $bodies
@@ -265,47 +296,5 @@ final readonly class Partition
         arsort($volumes);
 
         return array_values(array_filter(array_keys($volumes), static fn (int $n): bool => $volumes[$n] > 0.0));
-    }
-
-    /**
-     * Whether each part has a wall that it lies behind.
-     *
-     * @param  list<Mesh>  $parts
-     * @param  array<int, non-empty-list<int>>  $walls
-     * @return list<bool>
-     */
-    private static function behind(Arrangement $all, array $parts, int $skin, array $walls): array
-    {
-        // Faces outward that look as the surface does.
-        $isBehind = [];
-        $face = $skin + 1;
-        foreach ($walls as $wall) {
-            foreach ($wall as $t) {
-                $isBehind[$all->part[$t] > 0 ? $face : $face + 1] = true;
-                $face += 2;
-            }
-        }
-
-        return array_map(static function (Mesh $part) use ($isBehind): bool {
-            foreach ($part->tags as $one) {
-                if (isset($isBehind[$one])) {
-                    return true;
-                }
-            }
-
-            return false;
-        }, $parts);
-    }
-
-    /** The body's own triangle, counted from 1, that one of its skin is a part of: surfaces may lie on it as well. */
-    private static function skinPart(Arrangement $all, int $triangle): int
-    {
-        foreach ($all->parts($triangle) as $part) {
-            if ($all->mesh[abs($part) - 1] === 0) {
-                return abs($part);
-            }
-        }
-
-        return abs($all->part[$triangle]);
     }
 }

@@ -161,4 +161,62 @@ final class PartitionTest extends TestCase
         self::assertGreaterThan(60, $parts);
         self::assertLessThan(4, $snapped);
     }
+
+    public function test_a_large_body_is_divided_by_what_is_near_as_by_all_of_it(): void
+    {
+        $chance = new Chance(14);
+        $local = 0;
+        for ($n = 0; $n < 14; $n++) {
+            $free = static fn (float $most): float => $most * (2 * $chance->uniform() - 1);
+            $body = Solids::moved([Solids::sphere(9, 3), Solids::torus(8, 3, 40, 20), Solids::together(Solids::sphere(9, 3), Solids::insideOut(Solids::sphere(6, 3)))][$n % 3], $free(3), $free(3), $free(3));
+            $surface = match ($n % 4) {
+                0 => Solids::moved(Solids::sphere(4, 2), $free(3), $free(3), $free(3), 1.0, [$free(9), $free(6), $free(6)]),
+                1 => Solids::moved(self::sheet(static fn (float $u, float $v): array => [$u, $v, 0.3 * sin($u)], -20, 20, 20), $free(3), $free(3), $free(3)),
+                2 => Solids::moved(Solids::box(9, 30, 30), $free(3), $free(3), $free(3), 1.0, [$free(3), -15.0, -15.0]),
+                // Ends within the body.
+                default => Solids::moved(self::sheet(static fn (float $u, float $v): array => [$u, $v, 0.0], 0, 20, 6), $free(3), $free(3), $free(3)),
+            };
+            $near = Partition::near($body, [$surface], self::TAG, null, 0, 1.0);
+            if ($near === null) {
+                continue;
+            }
+            $local++;
+            $whole = Partition::by($body, [$surface], self::TAG);
+            self::assertSame([$whole->endsWithin, $whole->meets, count($whole->bodies)], [$near->endsWithin, $near->meets, count($near->bodies)], "round $n");
+            $volumes = self::volumes($near);
+            $wanted = array_map(static fn (Mesh $one): float => Volume::of($one), $whole->bodies);
+            sort($volumes);
+            sort($wanted);
+            self::assertEqualsWithDelta($wanted, $volumes, 1e-9 * Volume::of($body), "round $n");
+        }
+        self::assertGreaterThan(10, $local);
+    }
+
+    public function test_a_large_body_keeps_its_tags_far_from_what_divides_it(): void
+    {
+        $ring = Solids::torus(40, 14, 120, 60);
+        $ring = Mesh::of($ring->xyz, $ring->corners, array_map(static fn (int $t): int => $t % 7, array_keys($ring->tags)));
+        $made = Partition::by($ring, [Solids::moved(Solids::torus(12, 4, 16, 8), 0.4, 0.7, 0.2, 1.0, [40.0, 5.0, 9.0])], self::TAG);
+        self::assertGreaterThan(1, count($made->bodies));
+        self::assertEqualsWithDelta(Volume::of($ring), array_sum(self::volumes($made)), 1e-9 * Volume::of($ring));
+        $own = self::places($ring);
+        $kept = array_merge(...array_map(self::places(...), $made->bodies));
+        self::assertGreaterThan(0.9 * count($own), count(array_intersect_key($own, $kept)));
+        foreach (array_intersect_key($own, $kept) as $place => $tag) {
+            self::assertSame($tag, $kept[$place]);
+        }
+    }
+
+    /** @return array<string, int> tags by where the triangles are */
+    private static function places(Mesh $mesh): array
+    {
+        $places = [];
+        foreach ($mesh->tags as $t => $tag) {
+            $corners = array_map(static fn (int $k): string => pack('e3', ...array_slice($mesh->xyz, 3 * $mesh->corners[3 * $t + $k], 3)), [0, 1, 2]);
+            sort($corners);
+            $places[implode('', $corners)] = $tag;
+        }
+
+        return $places;
+    }
 }
