@@ -10,7 +10,7 @@ use Isotome\Mesh\Mesh;
 /**
  * The same as Combined, for large meshes of which little meets: only triangles that another shell comes near are arranged, and the rest stays as it is or goes as a whole.
  *
- * Guarantees those of Combined, but for what crosses itself away from all other meshes: that stays as it was. Where a mesh crosses itself near others, or anything else is out of the ordinary, it leaves the work to
+ * Guarantees those of Combined, for meshes without open edges and edges of more than two faces, but for what crosses itself away from all other meshes: that stays as it was. Where a mesh crosses itself near others, or anything else is out of the ordinary, it leaves the work to
  * Combined.
  *
  * Source: classifying what hangs together by one ray, G. Cherchi, F. Pellacini, M. Attene, M. Livesu, "Interactive and robust mesh booleans" (2022); common practice.

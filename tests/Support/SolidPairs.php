@@ -12,6 +12,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
+use Isotome\Solid\Locally;
 use Isotome\Solid\Partition;
 
 /** Pairs of bodies in general and in unlucky position, and what must hold of uniting and subtracting them. */
@@ -57,6 +58,9 @@ final class SolidPairs
         }
         $alone = static fn (Mesh $mesh): float => Volume::measure(Combined::solid([$mesh], static fn (array $w): bool => $w[0] > 0))->volume;
         $all = $alone($one) + $alone($other);
+        if (self::isSound($one) && self::isSound($other)) {
+            array_push($faults, ...self::nearFaults($one, $other, $rules, $volume));
+        }
         foreach ([
             'united and common are both together' => $volume['united'] + $volume['common'] - $all,
             'without and common are the first' => $volume['the first without the other'] + $volume['common'] - $alone($one),
@@ -67,6 +71,35 @@ final class SolidPairs
             if (abs($error) > 1e-9 * $all) {
                 $faults[] = "$what: wrong by $error of $all";
             }
+        }
+
+        return $faults;
+    }
+
+    private static function isSound(Mesh $mesh): bool
+    {
+        return EdgeCheck::of($mesh)->isWatertight() && Crossings::of(Places::joined($mesh))->pairs === [];
+    }
+
+    /**
+     * The same by what is near alone, where that can be told.
+     *
+     * @param  array<string, callable(list<int>): bool>  $rules
+     * @param  array<string, float>  $volume
+     * @return list<string>
+     */
+    private static function nearFaults(Mesh $one, Mesh $other, array $rules, array $volume): array
+    {
+        $faults = [];
+        foreach ($rules as $name => $rule) {
+            $near = Locally::combined([$one, $other], $rule(...), null, null, 0, 1.0)?->solid;
+            if ($near !== null && (abs(self::volume($near) - $volume[$name]) > 1e-9 * (1 + $volume[$name]) || (! $near->isEmpty() && ! self::isSound($near)))) {
+                $faults[] = "$name by what is near is something else";
+            }
+        }
+        $parts = Partition::near($one, [$other], 1, null, 0, 1.0)?->bodies;
+        if ($parts !== null && (abs(array_sum(array_map(self::volume(...), $parts)) - self::volume($one)) > 1e-9 * self::volume($one) || array_filter($parts, self::isSound(...)) !== $parts)) {
+            $faults[] = 'divided by what is near it is something else';
         }
 
         return $faults;
