@@ -12,9 +12,11 @@ use Closure;
 use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
 use Isotome\Fit\BuildSpace;
+use Isotome\Fit\Turned;
 use Isotome\Mesh\Mesh;
 use Isotome\Operation\Kind\LayStep;
 use Isotome\Operation\Kinds;
+use Isotome\Plate\Hull;
 use Isotome\Plate\Rest;
 use Isotome\Plate\Rests;
 
@@ -67,6 +69,7 @@ final readonly class HowItStands extends Question
         }
         $store = new MeshStore;
         $told = $open = $faces = $map = [];
+        $turned = null;
         $space = $this->content['space'] === null ? null : new BuildSpace(...$this->content['space']);
         $count = count($this->content['pieces']);
         foreach ($this->content['pieces'] as $n => ['name' => $name, 'mesh' => $hash, 'watertight' => $isClosed]) {
@@ -90,9 +93,13 @@ final readonly class HowItStands extends Question
             if ($count === 1) {
                 $faces = array_map(self::told(...), array_slice(Rests::apart($rests, self::APART), 0, self::FACES));
                 $map = $own;
+                if ($space !== null && $told[0]['over_mm'] > 0.0) {
+                    $progress(0.7);
+                    $turned = self::turned($space, $mesh);
+                }
             }
         }
-        file_put_contents($path, json_encode(['pieces' => $told, 'open' => $open, 'faces' => $faces, 'map' => $map], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
+        file_put_contents($path, json_encode(['pieces' => $told, 'open' => $open, 'faces' => $faces, 'map' => $map, 'turned' => $turned], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
 
         return null;
     }
@@ -117,6 +124,22 @@ final readonly class HowItStands extends Question
         $fit = $space->holds([$size[0], $size[1], $size[2]]);
 
         return $fit['fits'] && $fit['how'] === 'laid down' ? max($size[2] - $space->z, max($size[0], $size[1]) - max($space->x, $space->y), min($size[0], $size[1]) - min($space->x, $space->y)) : $fit['over_mm'];
+    }
+
+    /** @return array<string, mixed> whether it fits the printer in any turn at all, and in which; else by how much it is too large at least */
+    private static function turned(BuildSpace $space, Mesh $mesh): array
+    {
+        $xyz = [];
+        foreach (array_unique(Hull::of($mesh->xyz)) as $v) {
+            array_push($xyz, $mesh->xyz[3 * $v], $mesh->xyz[3 * $v + 1], $mesh->xyz[3 * $v + 2]);
+        }
+        $turned = Turned::into($xyz === [] ? $mesh->xyz : $xyz, $space);
+        $angle = sqrt($turned->vector[0] ** 2 + $turned->vector[1] ** 2 + $turned->vector[2] ** 2);
+
+        return [
+            'fits' => $turned->fits(), 'over_mm' => $turned->over, 'least_mm' => $turned->isUnsure() ? 0.0 : max(0.0, $turned->least),
+            'about' => $angle > 0.0 ? array_map(static fn (float $part): float => $part / $angle, $turned->vector) : [0.0, 0.0, 1.0], 'degrees' => rad2deg($angle),
+        ];
     }
 
     /** @return array<string, mixed> */

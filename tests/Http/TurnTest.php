@@ -42,7 +42,7 @@ final class TurnTest extends HttpTestCase
         foreach ([[], ['on' => 'best'], ['on' => [1.0, 0.2, -0.3]]] as $n => $on) {
             $step = ['step' => ['do' => 'lay', ...$on]];
             $told = $this->postJson("/api/v1/projects/$id/steps/foresee", $step)->assertOk()->json();
-            self::assertSame([['pieces', 'open', 'faces', 'map'], 1, [], 6, 12], [array_keys($told), count($told['pieces']), $told['open'], count($told['faces']), count($told['map'])]);
+            self::assertSame([['pieces', 'open', 'faces', 'map', 'turned'], 1, [], 6, 12], [array_keys($told), count($told['pieces']), $told['open'], count($told['faces']), count($told['map'])]);
             // On the largest face, 60 × 30 mm and 20 mm high.
             self::assertEqualsWithDelta([1800.0, 20.0, rad2deg(atan2(15, 10)), 0.0], [$told['faces'][0]['footprint_mm2'], $told['faces'][0]['height_mm'], $told['faces'][0]['margin'], $told['faces'][0]['overhang_mm2']], 1e-4);
             self::assertSame([$n < 2, 0.0], [$told['faces'][0]['facing'] === $told['pieces'][0]['facing'], (float) $told['pieces'][0]['over_mm']]);
@@ -60,7 +60,14 @@ final class TurnTest extends HttpTestCase
         foreach ([['best', 60.0], [[1, 0, 0], 60.0]] as [$on, $over]) {
             $told = $this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => ['do' => 'lay', 'on' => $on]])->assertOk()->json();
             self::assertEqualsWithDelta($over, $told['pieces'][0]['over_mm'], 1e-6);
+            // From corner to corner of the space it fits: turned so, its box is no larger.
+            self::assertTrue($told['turned']['fits']);
+            $turn = ['step' => ['do' => 'turn', 'about' => $told['turned']['about'], 'degrees' => $told['turned']['degrees']]];
+            self::assertLessThanOrEqual(200.0 + 1e-9, max($this->postJson("/api/v1/projects/$id/steps/foresee", $turn)->assertOk()->json('size')));
         }
+        $long = $this->project(Solids::box(400, 20, 30));
+        $told = $this->postJson("/api/v1/projects/$long/steps/foresee", ['step' => ['do' => 'lay']])->assertOk()->json('turned');
+        self::assertSame([false, true], [$told['fits'], $told['least_mm'] > (400 - sqrt(3) * 200) / sqrt(3) - 0.2]);
         Project::query()->whereKey($id)->update(['printer_id' => null]);
         self::assertNull($this->postJson("/api/v1/projects/$id/steps/foresee", ['step' => ['do' => 'lay']])->json('pieces.0.over_mm'));
     }

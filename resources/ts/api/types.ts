@@ -406,6 +406,17 @@ export interface LayForecast {
     faces: Standing[]
     /** And where it comes to: 12 numbers, the three axes and the origin. */
     map: number[]
+    /** Of a piece alone that is too large then: whether it fits the printer in any turn at all. */
+    turned: {
+        fits: boolean
+        /** With the best turn that was found. */
+        over_mm: number
+        /** In whatever turn; 0 when that is not known. */
+        least_mm: number
+        /** The turn. */
+        about: Vector
+        degrees: number
+    } | null
 }
 
 /** Which pieces overlap or touch face to face, by name, and how much there will be of what the step is about. */

@@ -63,6 +63,11 @@ const lying = computed(() => {
     if (pieces.length > 1) return `${pieces.length - large.value.length} of ${pieces.length} fit`
     return large.value.length ? `${mm(large.value[0].over_mm ?? 0)} too large` : 'fits'
 })
+const turned = computed(() => (project.taken.length === 1 ? place.stands?.turned ?? null : null))
+/** Into the turn in which it fits the printer, as numbers that can be changed. */
+function tilt() {
+    if (turned.value) place.set({ way: 'about', own: turned.value.about, degrees: turned.value.degrees, through: 'centre', place: null })
+}
 const falling = computed(() => (place.stands?.pieces ?? []).filter((piece) => piece.margin <= 0))
 </script>
 
@@ -120,6 +125,11 @@ const falling = computed(() => (place.stands?.pieces ?? []).filter((piece) => pi
                 </template>
                 <div v-else-if="place.stands.pieces.length"><dt>Stand</dt><dd :class="falling.length ? 'warning' : 'good'">{{ place.stands.pieces.length - falling.length }} of {{ place.stands.pieces.length }}</dd></div>
                 <div v-if="place.stands.pieces.length && place.stands.pieces[0].over_mm !== null"><dt>{{ project.project?.printer?.name }}</dt><dd data-number="lying" :class="large.length ? 'warning' : 'good'">{{ lying }}</dd></div>
+                <div v-if="turned">
+                    <dt>Tilted</dt>
+                    <dd v-if="turned.fits" data-number="tilted"><span class="good">fits</span> <button class="link" @click="tilt()">turn it so</button></dd>
+                    <dd v-else data-number="tilted" class="warning">{{ turned.least_mm > 0 ? `at least ${mm(turned.least_mm)} too large` : 'no way found' }}</dd>
+                </div>
             </dl>
             <p v-if="place.stands && place.stands.open.length" class="warning">{{ place.stands.open.length === 1 ? `${place.stands.open[0]} is not closed` : `${place.stands.open.length} pieces are not closed` }}: mend first.</p>
         </template>
