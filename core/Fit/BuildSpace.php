@@ -7,6 +7,9 @@ namespace Isotome\Fit;
 /** The working space of a printer, mm: does a piece of a given size go into it, and if not, by how much does it miss? */
 final readonly class BuildSpace
 {
+    /** What a size may be beyond the space, mm: rounding, which a turn that just fits has. */
+    private const ROUNDING = 1e-8;
+
     public function __construct(
         public float $x,
         public float $y,
@@ -23,7 +26,7 @@ final readonly class BuildSpace
      */
     public function holds(array $size): array
     {
-        [$x, $y, $z] = $size;
+        [$x, $y, $z] = array_map(static fn (float $side): float => max(0.0, $side - self::ROUNDING), $size);
         if ($x <= $this->x && $y <= $this->y && $z <= $this->z) {
             return ['fits' => true, 'how' => 'stands', 'over_mm' => 0.0];
         }

@@ -84,6 +84,19 @@ test('a post is laid down on a face that is chosen by its numbers, and on the be
     await expect(size(page, 'laid-post')).toContainText('40.0 × 30.0 × 20.0 mm')
 })
 
+test('a plank that is too long for the printer as it lies is turned so that it fits', async ({ page }) => {
+    await project(page, 'plank', 'long plank')
+    await page.getByRole('radio', { name: 'Place', exact: true }).click()
+    await page.getByRole('radio', { name: 'Lay', exact: true }).click()
+    await expect(page.locator('[data-number=lying]')).toHaveText('60.0 mm too large')
+    await expect(page.locator('[data-number=tilted]')).toContainText('fits')
+    await page.getByRole('button', { name: 'turn it so' }).click()
+    await expect(page.locator('[data-part=sentence]')).toContainText('about an axis, through its middle.')
+    await page.getByRole('button', { name: 'Turn', exact: true }).click()
+    await expect(page.getByRole('status')).toContainText('Turned: 1 piece, watertight')
+    await expect(card(page, 'long-plank')).toContainText('watertight · fits')
+})
+
 test('a mesh with Y up is stood upright when it is brought in', async ({ page }) => {
     await page.goto('/')
     await drop(page, 'lying jar.stl', stl('jar'))
