@@ -8,195 +8,43 @@ use Closure;
 use Isotome\Mesh\Mesh;
 
 /**
- * The same as Combined, for large meshes of which little meets: only triangles that another shell comes near are arranged, and the rest stays as it is or goes as a whole.
+ * The same as Combined, for large meshes of which little meets: what is far from all others stays as it is or goes as a whole.
  *
- * Guarantees those of Combined, for meshes without open edges and edges of more than two faces, but for what crosses itself away from all other meshes: that stays as it was. Where a mesh crosses itself near others, or anything else is out of the ordinary, it leaves the work to
- * Combined.
- *
- * Source: classifying what hangs together by one ray, G. Cherchi, F. Pellacini, M. Attene, M. Livesu, "Interactive and robust mesh booleans" (2022); common practice.
+ * Guarantees those of Combined, for meshes without open edges and edges of more than two faces, but for what crosses itself away from all other meshes: that stays as it was. Where LocalArrangement cannot tell, it leaves
+ * the work to Combined.
  */
 final class Locally
 {
-    /** Triangles altogether, below which all are arranged. */
-    private const LEAST = 8_000;
-
-    /** Share of them that may be near. */
-    private const NEAR = 0.5;
-
     /**
      * @param  non-empty-list<Mesh>  $meshes
      * @param  Closure(list<int>): bool  $rule  of the winding numbers at a place
      * @param  int|null  $tag  of faces of all meshes but the first; their own when null
      * @param  Closure(float): void|null  $progress
-     * @param  int  $least  triangles altogether
-     * @param  float  $most  share of them that may be near
      * @return Extracted|null null when all of it is to be arranged
      */
-    public static function combined(array $meshes, Closure $rule, ?int $tag, ?Closure $progress, int $least = self::LEAST, float $most = self::NEAR): ?Extracted
+    public static function combined(array $meshes, Closure $rule, ?int $tag, ?Closure $progress, ?LocalArrangement $local = null): ?Extracted
     {
-        $triangles = array_sum(array_map(static fn (Mesh $mesh): int => $mesh->triangleCount(), $meshes));
-        if (count($meshes) < 2 || $triangles < $least) {
+        $local ??= LocalArrangement::of($meshes, $progress);
+        if ($local === null) {
             return null;
         }
-        $near = Near::of($meshes);
-        if ($near === null || array_sum(array_map(count(...), $near)) > $most * $triangles) {
-            return null;
-        }
-        $progress === null ?: $progress(0.1);
-        $far = Far::of($meshes, $near);
-        $all = Arrangement::of(array_map($far->active(...), array_keys($meshes)), $progress === null ? null : static fn (float $share) => $progress(0.1 + 0.6 * $share));
-        if ($all->isSelfMet) {
-            return null;
-        }
-        $windings = new Windings($all, count($meshes), $far);
-        $patches = Patches::of($all, $windings);
-        [$pointOf, $border] = self::border($all, $far, $patches);
-        $together = $border === null ? null : self::together($all, $patches, $border);
-        if ($border === null || $together === null) {
-            return null;
-        }
-        $sides = self::sides($windings, $patches, $together, $rule, $progress);
-        if ($sides === null) {
-            return null;
-        }
-        $taken = Taken::of($all, $patches->patches, $sides, $tag, static fn (int $m, int $source): int => $meshes[$m]->tags[$far->near[$m][$source]]);
-
-        return self::whole($all, $far, $taken, array_diff_key($all->joined + $patches->crowded + $taken->touched, $border), $pointOf, self::partSides($together, $sides, $far->parts), $tag);
-    }
-
-    /**
-     * The points that near and far triangles share.
-     *
-     * @return array{array<int, array<int, int>>, array<int, int>|null} by mesh, points by vertices; far parts by points, null when there is something else at one of them
-     */
-    private static function border(Arrangement $all, Far $far, Patches $patches): array
-    {
-        $border = $pointOf = $meshAt = [];
-        foreach ($all->mesh as $n => $m) {
-            $t = 3 * $far->near[$m][$all->source[$n]];
-            for ($k = 0; $k < 3; $k++) {
-                $v = $far->meshes[$m]->corners[$t + $k];
-                $part = $far->border[$m][$v] ?? -1;
-                if ($part < 0) {
-                    continue;
-                }
-                $point = $all->given[3 * $n + $k];
-                if (isset($all->joined[$point]) || isset($patches->crowded[$point]) || ($border[$point] ?? $part) !== $part || ($meshAt[$point] ?? $m) !== $m) {
-                    return [[], null];
-                }
-                $border[$point] = $part;
-                $meshAt[$point] = $m;
-                $pointOf[$m][$v] = $point;
-            }
-        }
-
-        return [$pointOf, $border];
-    }
-
-    /**
-     * Patches that are joined by far parts, and by patches with these again.
-     *
-     * @param  array<int, int>  $border
-     * @return array{list<int>, array<int, int>}|null the lowest patch that each patch is joined with, and a patch of each far part that has a border
-     */
-    private static function together(Arrangement $all, Patches $patches, array $border): ?array
-    {
-        $root = array_keys($patches->patches);
-        $patchOf = [];
-        $find = static function (int $n) use (&$root): int {
-            while ($root[$n] !== $n) {
-                $n = $root[$n] = $root[$root[$n]];
-            }
-
-            return $n;
-        };
-        foreach ($patches->patches as $n => $patch) {
-            foreach ($patch as $t) {
-                for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
-                    $part = $border[$all->corners[$k]] ?? -1;
-                    if ($part < 0) {
-                        continue;
-                    }
-                    if (isset($all->more[$t])) {
-                        return null;
-                    }
-                    $patchOf[$part] ??= $n;
-                    $one = $find($n);
-                    $two = $find($patchOf[$part]);
-                    $root[max($one, $two)] = min($one, $two);
-                }
-            }
-        }
-
-        return [array_map($find, array_keys($root)), $patchOf];
-    }
-
-    /**
-     * @param  array{list<int>, array<int, int>}  $together
-     * @param  Closure(list<int>): bool  $rule
-     * @param  Closure(float): void|null  $progress
-     * @return list<bool|null>|null of each patch, whether the rule holds before it and not behind (then it is turned over), or the other way round; null for neither; null for all when something winds unlike a simple
-     *     shell
-     */
-    private static function sides(Windings $windings, Patches $patches, array $together, Closure $rule, ?Closure $progress): ?array
-    {
-        [$root, $patchOf] = $together;
-        $hasFar = [];
-        foreach ($patchOf as $n) {
-            $hasFar[$root[$n]] = true;
-        }
-        /** @var list<bool|null> $sides */
         $sides = [];
-        foreach ($root as $n => $r) {
-            $progress === null ?: $progress(0.7 + 0.2 * $n / count($root));
-            if ($r < $n) {
-                $sides[] = $sides[$r];
-
-                continue;
-            }
-            $t = $patches->patches[$n][0];
-            $before = $windings->before($t);
-            $more = $windings->between($t);
-            if (isset($hasFar[$n]) && ! self::isSimple($before, $more)) {
-                return null;
-            }
+        foreach ($local->before as $n => $before) {
             $isBefore = $rule($before);
-            $sides[] = $isBefore === $rule(array_map(static fn (int $one, int $other): int => $one + $other, $before, $more)) ? null : $isBefore;
+            $sides[] = $isBefore === $rule(array_map(static fn (int $one, int $other): int => $one + $other, $before, $local->more[$n])) ? null : $isBefore;
+        }
+        $partSides = [];
+        for ($part = 0; $part < $local->far->parts; $part++) {
+            $partSides[] = isset($local->patchOf[$part]) ? $sides[$local->patchOf[$part]] : null;
+        }
+        $far = $local->far;
+        $taken = Taken::of($local->all, $local->patches->patches, $sides, $tag, static fn (int $m, int $source): int => $meshes[$m]->tags[$far->near[$m][$source]]);
+        $border = [];
+        foreach ($local->pointOf as $points) {
+            $border += array_flip($points);
         }
 
-        return $sides;
-    }
-
-    /**
-     * Of a single mesh, which does not wind before it and winds once behind; or turned over.
-     *
-     * @param  list<int>  $before
-     * @param  list<int>  $more
-     */
-    private static function isSimple(array $before, array $more): bool
-    {
-        foreach ($more as $m => $one) {
-            if ($one !== 0 && ($before[$m] !== ($one > 0 ? 0 : 1) || abs($one) !== 1)) {
-                return false;
-            }
-        }
-
-        return array_filter($more) !== [];
-    }
-
-    /**
-     * @param  array{list<int>, array<int, int>}  $together
-     * @param  list<bool|null>  $sides
-     * @return list<bool|null> of each far part
-     */
-    private static function partSides(array $together, array $sides, int $parts): array
-    {
-        $of = [];
-        for ($part = 0; $part < $parts; $part++) {
-            $of[] = isset($together[1][$part]) ? $sides[$together[1][$part]] : null;
-        }
-
-        return $of;
+        return self::whole($local->all, $far, $taken, array_diff_key($local->all->joined + $local->patches->crowded + $taken->touched, $border), $local->pointOf, $partSides, $tag);
     }
 
     /**

@@ -38,6 +38,10 @@ final readonly class Overlaps
      */
     public static function of(array $meshes, Closure $rule, Closure $shown, ?Closure $progress = null): self
     {
+        $local = LocalArrangement::of($meshes, $progress);
+        if ($local !== null) {
+            return self::near($local, $rule, $shown);
+        }
         $all = Arrangement::of($meshes, $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         $windings = new Windings($all, count($meshes));
         $patches = Patches::of($all, $windings)->patches;
@@ -57,6 +61,89 @@ final readonly class Overlaps
         }
 
         return new self(self::sorted($volumes, $areas), $volume, $surface);
+    }
+
+    /**
+     * The same by what is near, and by what hangs together of the rest.
+     *
+     * @param  Closure(list<int>): bool  $rule
+     * @param  Closure(list<int>): bool  $shown
+     */
+    public static function near(LocalArrangement $local, Closure $rule, Closure $shown): self
+    {
+        $volumes = $areas = $surface = [];
+        $volume = 0.0;
+        [$six, $area] = self::farMeasures($local);
+        $partsOf = [];
+        foreach ($local->patchOf as $part => $n) {
+            $partsOf[$n][] = $part;
+        }
+        $ways = array_fill(0, max(1, $local->far->parts), 0);
+        foreach ($local->patches->patches as $n => $patch) {
+            $before = $local->before[$n];
+            $behind = array_map(static fn (int $one, int $more): int => $one + $more, $before, $local->more[$n]);
+            [$own, $ownArea] = self::measures($local->all, $patch);
+            $way = self::sign($shown($behind), $shown($before));
+            foreach ($partsOf[$n] ?? [] as $part) {
+                $own += $six[$part];
+                $ownArea += $area[$part];
+                $ways[$part] = $way;
+            }
+            $volume += self::sign($rule($behind), $rule($before)) * $own / 6;
+            self::pairs($before, $behind, $own / 6, $ownArea, $volumes, $areas);
+            if ($way !== 0) {
+                self::faces($local->all, $patch, $way < 0, $surface);
+            }
+        }
+        foreach ($local->far->meshes as $m => $mesh) {
+            foreach ($mesh->tags as $t => $_) {
+                $way = $local->far->isNear[$m][$t] ? 0 : $ways[$local->far->partOf[$m][$mesh->corners[3 * $t]]];
+                if ($way !== 0) {
+                    foreach ($way < 0 ? [0, 2, 1] : [0, 1, 2] as $k) {
+                        $v = 3 * $mesh->corners[3 * $t + $k];
+                        array_push($surface, $mesh->xyz[$v], $mesh->xyz[$v + 1], $mesh->xyz[$v + 2]);
+                    }
+                }
+            }
+        }
+
+        return new self(self::sorted($volumes, $areas), $volume, $surface);
+    }
+
+    /** @return array{array<int, float>, array<int, float>} of each far part, six times the volume between it and the place from which patches are measured; its area */
+    private static function farMeasures(LocalArrangement $local): array
+    {
+        $o = 3 * ($local->all->corners[0] ?? 0);
+        [$ox, $oy, $oz] = [$local->all->points->xyz[$o], $local->all->points->xyz[$o + 1], $local->all->points->xyz[$o + 2]];
+        $six = $area = array_fill(0, max(1, $local->far->parts), 0.0);
+        foreach ($local->far->meshes as $m => $mesh) {
+            $xyz = $mesh->xyz;
+            $corners = $mesh->corners;
+            $isNear = $local->far->isNear[$m];
+            $partOf = $local->far->partOf[$m];
+            foreach ($mesh->tags as $t => $_) {
+                if ($isNear[$t]) {
+                    continue;
+                }
+                $part = $partOf[$corners[3 * $t]];
+                $a = 3 * $corners[3 * $t];
+                $b = 3 * $corners[3 * $t + 1];
+                $c = 3 * $corners[3 * $t + 2];
+                $ux = $xyz[$b] - $xyz[$a];
+                $uy = $xyz[$b + 1] - $xyz[$a + 1];
+                $uz = $xyz[$b + 2] - $xyz[$a + 2];
+                $vx = $xyz[$c] - $xyz[$a];
+                $vy = $xyz[$c + 1] - $xyz[$a + 1];
+                $vz = $xyz[$c + 2] - $xyz[$a + 2];
+                $nx = $uy * $vz - $uz * $vy;
+                $ny = $uz * $vx - $ux * $vz;
+                $nz = $ux * $vy - $uy * $vx;
+                $six[$part] += ($xyz[$a] - $ox) * $nx + ($xyz[$a + 1] - $oy) * $ny + ($xyz[$a + 2] - $oz) * $nz;
+                $area[$part] += sqrt($nx * $nx + $ny * $ny + $nz * $nz) / 2;
+            }
+        }
+
+        return [$six, $area];
     }
 
     /** @return int 1 where a patch bounds what is behind it, −1 where it bounds what is before it, else 0 */

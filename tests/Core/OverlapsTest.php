@@ -7,6 +7,7 @@ namespace Tests\Core;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
+use Isotome\Solid\LocalArrangement;
 use Isotome\Solid\Overlaps;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
@@ -65,6 +66,29 @@ final class OverlapsTest extends TestCase
             self::assertEqualsWithDelta(Volume::of($common), $told->pairs[0][2] ?? 0.0, $scale, "pair $n");
             self::assertEqualsWithDelta(Volume::of($common), self::volumeOf($told->surface), $scale, "pair $n");
         }
+    }
+
+    public function test_by_what_is_near_it_tells_the_same(): void
+    {
+        $pairs = new SolidPairs(29);
+        $unite = static fn (array $w): bool => max($w) > 0;
+        $common = static fn (array $w): bool => count(array_filter($w, static fn (int $times): bool => $times > 0)) > 1;
+        $told = 0;
+        for ($n = 0; $n < 60; $n++) {
+            $meshes = [...$pairs->next(), Solids::moved(Solids::sphere(4, 2), 0.1 * $n, 0.2, 0.3, 1.0, [3.0, -1.0, 0.5])];
+            $local = LocalArrangement::of($meshes, null, 0, 1.0);
+            if ($local === null) {
+                continue;
+            }
+            $told++;
+            $near = Overlaps::near($local, $unite, $common);
+            $all = Overlaps::of($meshes, $unite, $common);
+            self::assertEqualsWithDelta($all->volume, $near->volume, 1e-9 * (1 + $all->volume), "round $n");
+            self::assertEqualsWithDelta(self::volumeOf($all->surface), self::volumeOf($near->surface), 1e-9 * (1 + $all->volume), "round $n");
+            $by = static fn (Overlaps $some): array => array_combine(array_map(static fn (array $pair): string => "$pair[0] $pair[1]", $some->pairs), array_map(static fn (array $pair): array => [$pair[2], $pair[3]], $some->pairs));
+            self::assertEqualsWithDelta($by($all), $by($near), 1e-9 * (1 + $all->volume), "round $n");
+        }
+        self::assertGreaterThan(25, $told);
     }
 
     public function test_of_many_every_pair_is_told_as_it_is_alone(): void

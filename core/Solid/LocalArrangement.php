@@ -1,0 +1,178 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Solid;
+
+use Closure;
+use Isotome\Mesh\Mesh;
+
+/**
+ * Large meshes of which little meets: only triangles that another shell comes near are arranged; what hangs together of the others is told apart by how often each mesh winds around both its sides.
+ *
+ * Guarantees, for closed meshes without edges of more than two faces: every decision is that of an arrangement of all. Where a mesh crosses itself near others, winds in any other way than once where it goes on, or
+ * anything else is out of the ordinary, there is none. What crosses itself away from all other meshes is not seen.
+ *
+ * Source: classifying what hangs together by one ray, G. Cherchi, F. Pellacini, M. Attene, M. Livesu, "Interactive and robust mesh booleans" (2022); common practice.
+ */
+final readonly class LocalArrangement
+{
+    /** Triangles altogether, below which all are arranged. */
+    private const LEAST = 8_000;
+
+    /** Share of them that may be near. */
+    private const NEAR = 0.5;
+
+    /**
+     * @param  Arrangement  $all  of the near triangles
+     * @param  list<list<int>>  $before  of each patch, how often each mesh winds before it
+     * @param  list<list<int>>  $more  and how much more often behind it
+     * @param  array<int, int>  $patchOf  of each far part, a patch on whose sides all winds as on its own
+     * @param  array<int, array<int, int>>  $pointOf  by mesh and vertex, the points where near and far triangles meet
+     */
+    private function __construct(
+        public Arrangement $all,
+        public Far $far,
+        public Patches $patches,
+        public array $before,
+        public array $more,
+        public array $patchOf,
+        public array $pointOf,
+    ) {
+    }
+
+    /**
+     * @param  non-empty-list<Mesh>  $meshes
+     * @param  Closure(float): void|null  $progress
+     * @param  int  $least  triangles altogether
+     * @param  float  $most  share of them that may be near
+     */
+    public static function of(array $meshes, ?Closure $progress, int $least = self::LEAST, float $most = self::NEAR): ?self
+    {
+        $triangles = array_sum(array_map(static fn (Mesh $mesh): int => $mesh->triangleCount(), $meshes));
+        if (count($meshes) < 2 || $triangles < $least) {
+            return null;
+        }
+        $near = Near::of($meshes);
+        if ($near === null || array_sum(array_map(count(...), $near)) > $most * $triangles) {
+            return null;
+        }
+        $progress === null ?: $progress(0.1);
+        $far = Far::of($meshes, $near);
+        $all = Arrangement::of(array_map($far->active(...), array_keys($meshes)), $progress === null ? null : static fn (float $share) => $progress(0.1 + 0.6 * $share));
+        if ($all->isSelfMet) {
+            return null;
+        }
+        $windings = new Windings($all, count($meshes), $far);
+        $patches = Patches::of($all, $windings);
+        [$pointOf, $border] = self::border($all, $far, $patches);
+        $together = $border === null ? null : self::together($all, $patches, $border);
+        if ($together === null) {
+            return null;
+        }
+        [$root, $patchOf] = $together;
+        $hasFar = [];
+        foreach ($patchOf as $n) {
+            $hasFar[$root[$n]] = true;
+        }
+        /** @var list<list<int>> $before */
+        $before = [];
+        /** @var list<list<int>> $more */
+        $more = [];
+        foreach ($root as $n => $r) {
+            $progress === null ?: $progress(0.7 + 0.2 * $n / count($root));
+            $t = $patches->patches[$n][0];
+            $before[] = $r < $n ? $before[$r] : $windings->before($t);
+            $more[] = $r < $n ? $more[$r] : $windings->between($t);
+            if ($r === $n && isset($hasFar[$n]) && ! self::isSimple($before[$n], $more[$n])) {
+                return null;
+            }
+        }
+
+        return new self($all, $far, $patches, $before, $more, $patchOf, $pointOf);
+    }
+
+    /**
+     * The points that near and far triangles share.
+     *
+     * @return array{array<int, array<int, int>>, array<int, int>|null} by mesh, points by vertices; far parts by points, null when there is something else at one of them
+     */
+    private static function border(Arrangement $all, Far $far, Patches $patches): array
+    {
+        $border = $pointOf = $meshAt = [];
+        foreach ($all->mesh as $n => $m) {
+            $t = 3 * $far->near[$m][$all->source[$n]];
+            for ($k = 0; $k < 3; $k++) {
+                $v = $far->meshes[$m]->corners[$t + $k];
+                $part = $far->border[$m][$v] ?? -1;
+                if ($part < 0) {
+                    continue;
+                }
+                $point = $all->given[3 * $n + $k];
+                if (isset($all->joined[$point]) || isset($patches->crowded[$point]) || ($border[$point] ?? $part) !== $part || ($meshAt[$point] ?? $m) !== $m) {
+                    return [[], null];
+                }
+                $border[$point] = $part;
+                $meshAt[$point] = $m;
+                $pointOf[$m][$v] = $point;
+            }
+        }
+
+        return [$pointOf, $border];
+    }
+
+    /**
+     * Patches that are joined by far parts, and by patches with these again.
+     *
+     * @param  array<int, int>  $border
+     * @return array{list<int>, array<int, int>}|null the lowest patch that each patch is joined with, and a patch of each far part that has a border
+     */
+    private static function together(Arrangement $all, Patches $patches, array $border): ?array
+    {
+        $root = array_keys($patches->patches);
+        $patchOf = [];
+        $find = static function (int $n) use (&$root): int {
+            while ($root[$n] !== $n) {
+                $n = $root[$n] = $root[$root[$n]];
+            }
+
+            return $n;
+        };
+        foreach ($patches->patches as $n => $patch) {
+            foreach ($patch as $t) {
+                for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
+                    $part = $border[$all->corners[$k]] ?? -1;
+                    if ($part < 0) {
+                        continue;
+                    }
+                    if (isset($all->more[$t])) {
+                        return null;
+                    }
+                    $patchOf[$part] ??= $n;
+                    $one = $find($n);
+                    $two = $find($patchOf[$part]);
+                    $root[max($one, $two)] = min($one, $two);
+                }
+            }
+        }
+
+        return [array_map($find, array_keys($root)), $patchOf];
+    }
+
+    /**
+     * Of a single mesh, which does not wind before it and winds once behind; or turned over.
+     *
+     * @param  list<int>  $before
+     * @param  list<int>  $more
+     */
+    private static function isSimple(array $before, array $more): bool
+    {
+        foreach ($more as $m => $one) {
+            if ($one !== 0 && ($before[$m] !== ($one > 0 ? 0 : 1) || abs($one) !== 1)) {
+                return false;
+            }
+        }
+
+        return array_filter($more) !== [];
+    }
+}
