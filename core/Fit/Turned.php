@@ -31,7 +31,7 @@ final readonly class Turned
 
     /**
      * @param  float  $over  mm: the largest excess along a side of the space, of the turn; at most 0, but for rounding, when it fits
-     * @param  float  $least  mm: no turn has less
+     * @param  float  $least  mm: no turn has less; when it fits, the same
      * @param  array{float, float, float}  $vector  the turn: its axis, as long as its angle in radians
      */
     private function __construct(
@@ -87,7 +87,7 @@ final readonly class Turned
                 $part = $next['data'];
                 $now = $part[0];
             } else {
-                $least = $over;
+                $least = max($least, $over - $tolerance);
                 break;
             }
             $rows = self::rows($now);
