@@ -92,6 +92,23 @@ final readonly class LocalArrangement
         return new self($all, $far, $patches, $before, $more, $patchOf, $pointOf);
     }
 
+    /** @return array<int, array<int, list<int>>> by patch and mesh, the far triangles on whose sides all winds as on the patch's */
+    public function farOf(): array
+    {
+        $of = [];
+        foreach ($this->far->meshes as $m => $mesh) {
+            $isNear = $this->far->isNear[$m];
+            $partOf = $this->far->partOf[$m];
+            foreach ($mesh->tags as $t => $_) {
+                if (! $isNear[$t]) {
+                    $of[$this->patchOf[$partOf[$mesh->corners[3 * $t]]]][$m][] = $t;
+                }
+            }
+        }
+
+        return $of;
+    }
+
     /**
      * The points that near and far triangles share.
      *

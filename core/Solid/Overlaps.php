@@ -47,16 +47,17 @@ final readonly class Overlaps
         $patches = Patches::of($all, $windings)->patches;
         $volumes = $areas = $surface = [];
         $volume = 0.0;
+        $origin = self::origin($all);
         foreach ($patches as $n => $patch) {
             $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches));
             $before = $windings->before($patch[0]);
             $behind = array_map(static fn (int $one, int $more): int => $one + $more, $before, $windings->between($patch[0]));
-            [$six, $area] = self::measures($all, $patch);
+            [$six, $area] = self::measures($all->points->xyz, $all->corners, $patch, $origin);
             $volume += self::sign($rule($behind), $rule($before)) * $six / 6;
             self::pairs($before, $behind, $six / 6, $area, $volumes, $areas);
             $way = self::sign($shown($behind), $shown($before));
             if ($way !== 0) {
-                self::faces($all, $patch, $way < 0, $surface);
+                self::faces($all->points->xyz, $all->corners, $patch, $way < 0, $surface);
             }
         }
 
@@ -73,77 +74,30 @@ final readonly class Overlaps
     {
         $volumes = $areas = $surface = [];
         $volume = 0.0;
-        [$six, $area] = self::farMeasures($local);
-        $partsOf = [];
-        foreach ($local->patchOf as $part => $n) {
-            $partsOf[$n][] = $part;
-        }
-        $ways = array_fill(0, max(1, $local->far->parts), 0);
+        $origin = self::origin($local->all);
+        $farOf = $local->farOf();
         foreach ($local->patches->patches as $n => $patch) {
             $before = $local->before[$n];
             $behind = array_map(static fn (int $one, int $more): int => $one + $more, $before, $local->more[$n]);
-            [$own, $ownArea] = self::measures($local->all, $patch);
             $way = self::sign($shown($behind), $shown($before));
-            foreach ($partsOf[$n] ?? [] as $part) {
-                $own += $six[$part];
-                $ownArea += $area[$part];
-                $ways[$part] = $way;
+            $all = [[$local->all->points->xyz, $local->all->corners, $patch]];
+            foreach ($farOf[$n] ?? [] as $m => $triangles) {
+                $all[] = [$local->far->meshes[$m]->xyz, $local->far->meshes[$m]->corners, $triangles];
             }
-            $volume += self::sign($rule($behind), $rule($before)) * $own / 6;
-            self::pairs($before, $behind, $own / 6, $ownArea, $volumes, $areas);
-            if ($way !== 0) {
-                self::faces($local->all, $patch, $way < 0, $surface);
-            }
-        }
-        foreach ($local->far->meshes as $m => $mesh) {
-            foreach ($mesh->tags as $t => $_) {
-                $way = $local->far->isNear[$m][$t] ? 0 : $ways[$local->far->partOf[$m][$mesh->corners[3 * $t]]];
+            $six = $area = 0.0;
+            foreach ($all as [$xyz, $corners, $triangles]) {
+                [$ownSix, $ownArea] = self::measures($xyz, $corners, $triangles, $origin);
+                $six += $ownSix;
+                $area += $ownArea;
                 if ($way !== 0) {
-                    foreach ($way < 0 ? [0, 2, 1] : [0, 1, 2] as $k) {
-                        $v = 3 * $mesh->corners[3 * $t + $k];
-                        array_push($surface, $mesh->xyz[$v], $mesh->xyz[$v + 1], $mesh->xyz[$v + 2]);
-                    }
+                    self::faces($xyz, $corners, $triangles, $way < 0, $surface);
                 }
             }
+            $volume += self::sign($rule($behind), $rule($before)) * $six / 6;
+            self::pairs($before, $behind, $six / 6, $area, $volumes, $areas);
         }
 
         return new self(self::sorted($volumes, $areas), $volume, $surface);
-    }
-
-    /** @return array{array<int, float>, array<int, float>} of each far part, six times the volume between it and the place from which patches are measured; its area */
-    private static function farMeasures(LocalArrangement $local): array
-    {
-        $o = 3 * ($local->all->corners[0] ?? 0);
-        [$ox, $oy, $oz] = [$local->all->points->xyz[$o], $local->all->points->xyz[$o + 1], $local->all->points->xyz[$o + 2]];
-        $six = $area = array_fill(0, max(1, $local->far->parts), 0.0);
-        foreach ($local->far->meshes as $m => $mesh) {
-            $xyz = $mesh->xyz;
-            $corners = $mesh->corners;
-            $isNear = $local->far->isNear[$m];
-            $partOf = $local->far->partOf[$m];
-            foreach ($mesh->tags as $t => $_) {
-                if ($isNear[$t]) {
-                    continue;
-                }
-                $part = $partOf[$corners[3 * $t]];
-                $a = 3 * $corners[3 * $t];
-                $b = 3 * $corners[3 * $t + 1];
-                $c = 3 * $corners[3 * $t + 2];
-                $ux = $xyz[$b] - $xyz[$a];
-                $uy = $xyz[$b + 1] - $xyz[$a + 1];
-                $uz = $xyz[$b + 2] - $xyz[$a + 2];
-                $vx = $xyz[$c] - $xyz[$a];
-                $vy = $xyz[$c + 1] - $xyz[$a + 1];
-                $vz = $xyz[$c + 2] - $xyz[$a + 2];
-                $nx = $uy * $vz - $uz * $vy;
-                $ny = $uz * $vx - $ux * $vz;
-                $nz = $ux * $vy - $uy * $vx;
-                $six[$part] += ($xyz[$a] - $ox) * $nx + ($xyz[$a + 1] - $oy) * $ny + ($xyz[$a + 2] - $oz) * $nz;
-                $area[$part] += sqrt($nx * $nx + $ny * $ny + $nz * $nz) / 2;
-            }
-        }
-
-        return [$six, $area];
     }
 
     /** @return int 1 where a patch bounds what is behind it, −1 where it bounds what is before it, else 0 */
@@ -180,19 +134,26 @@ final readonly class Overlaps
         }
     }
 
+    /** @return array{float, float, float} a place from which volumes are measured: one far from the origin of the axes costs no digits */
+    private static function origin(Arrangement $all): array
+    {
+        $o = 3 * ($all->corners[0] ?? 0);
+
+        return [$all->points->xyz[$o] ?? 0.0, $all->points->xyz[$o + 1] ?? 0.0, $all->points->xyz[$o + 2] ?? 0.0];
+    }
+
     /**
-     * @param  non-empty-list<int>  $patch
+     * @param  list<float>  $xyz
+     * @param  list<int>  $corners
+     * @param  list<int>  $triangles
+     * @param  array{float, float, float}  $origin
      * @return array{float, float} six times the volume between the triangles and the origin; their area
      */
-    private static function measures(Arrangement $all, array $patch): array
+    private static function measures(array $xyz, array $corners, array $triangles, array $origin): array
     {
-        $xyz = $all->points->xyz;
-        $corners = $all->corners;
-        // A place far from the origin costs no digits.
-        $o = 3 * ($all->corners[0] ?? 0);
-        [$ox, $oy, $oz] = [$xyz[$o], $xyz[$o + 1], $xyz[$o + 2]];
+        [$ox, $oy, $oz] = $origin;
         $six = $area = 0.0;
-        foreach ($patch as $t) {
+        foreach ($triangles as $t) {
             $a = 3 * $corners[3 * $t];
             $b = 3 * $corners[3 * $t + 1];
             $c = 3 * $corners[3 * $t + 2];
@@ -213,15 +174,16 @@ final readonly class Overlaps
     }
 
     /**
-     * @param  non-empty-list<int>  $patch
+     * @param  list<float>  $xyz
+     * @param  list<int>  $corners
+     * @param  list<int>  $triangles
      * @param  list<float>  $surface  they are added to it
      */
-    private static function faces(Arrangement $all, array $patch, bool $isTurned, array &$surface): void
+    private static function faces(array $xyz, array $corners, array $triangles, bool $isTurned, array &$surface): void
     {
-        $xyz = $all->points->xyz;
-        foreach ($patch as $t) {
+        foreach ($triangles as $t) {
             foreach ($isTurned ? [0, 2, 1] : [0, 1, 2] as $k) {
-                $v = 3 * $all->corners[3 * $t + $k];
+                $v = 3 * $corners[3 * $t + $k];
                 array_push($surface, $xyz[$v], $xyz[$v + 1], $xyz[$v + 2]);
             }
         }
