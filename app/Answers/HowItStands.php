@@ -13,6 +13,8 @@ use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
 use Isotome\Fit\BuildSpace;
 use Isotome\Fit\Turned;
+use Isotome\Geometry\Affine;
+use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
 use Isotome\Operation\Kind\LayStep;
 use Isotome\Operation\Kinds;
@@ -21,10 +23,10 @@ use Isotome\Plate\Rest;
 use Isotome\Plate\Rests;
 
 /** How each of several pieces will stand once it is laid down; of a piece alone also the other faces on which it can stand. Pieces that are not closed are named and left out. */
-final readonly class HowItStands extends Question
+final readonly class HowItStands extends AboutPieces
 {
     /** Triangles up to which it takes less than a blink. */
-    private const SHORT = 8000;
+    protected const SHORT = 8000;
 
     /** Pieces that are looked at; of more, the first ones. */
     private const PIECES = 200;
@@ -42,23 +44,13 @@ final readonly class HowItStands extends Question
 
         return new self([
             'step' => [...$step->toArray(), 'of' => ['*']], 'space' => $space === null ? null : [$space->x, $space->y, $space->z],
-            'pieces' => $pieces->take(self::PIECES)->map(static fn (Piece $piece): array => ['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'triangles' => $piece->mesh->triangles, 'watertight' => (bool) $piece->mesh->watertight])->values()->all(),
+            'pieces' => self::pieces($pieces->take(self::PIECES)),
         ]);
     }
 
     public function doing(): string
     {
         return 'looking for faces to stand on';
-    }
-
-    public function isShort(): bool
-    {
-        return array_sum(array_column($this->content['pieces'], 'triangles')) <= self::SHORT;
-    }
-
-    public function meshes(): array
-    {
-        return array_values(array_unique(array_column($this->content['pieces'], 'mesh')));
     }
 
     public function answer(Closure $progress, string $path): ?string
@@ -111,17 +103,8 @@ final readonly class HowItStands extends Question
      */
     private static function over(BuildSpace $space, Mesh $mesh, array $map): float
     {
-        $size = [];
-        for ($k = 0; $k < 3; $k++) {
-            [$low, $high] = [INF, -INF];
-            for ($i = 0, $count = count($mesh->xyz); $i < $count; $i += 3) {
-                $c = $map[$k] * $mesh->xyz[$i] + $map[3 + $k] * $mesh->xyz[$i + 1] + $map[6 + $k] * $mesh->xyz[$i + 2];
-                $low = min($low, $c);
-                $high = max($high, $c);
-            }
-            $size[] = $high - $low;
-        }
-        $fit = $space->holds([$size[0], $size[1], $size[2]]);
+        $size = Box::of(Affine::points($mesh->xyz, $map))->size();
+        $fit = $space->holds($size);
 
         return $fit['fits'] && $fit['how'] === 'laid down' ? max($size[2] - $space->z, max($size[0], $size[1]) - max($space->x, $space->y), min($size[0], $size[1]) - min($space->x, $space->y)) : $fit['over_mm'];
     }

@@ -17,10 +17,10 @@ use Isotome\Operation\Piece as CorePiece;
 use Isotome\Operation\Work;
 
 /** Which of several pieces overlap, by how much, and what there will be of them: told by their names. Pieces that are not closed are named and left out. */
-final readonly class Overlapping extends Question
+final readonly class Overlapping extends AboutPieces
 {
     /** Triangles up to which it takes less than a blink. */
-    private const SHORT = 4000;
+    protected const SHORT = 4000;
 
     /** Most triangles shown. */
     private const SHOWN = 60_000;
@@ -33,23 +33,13 @@ final readonly class Overlapping extends Question
     {
         return new self([
             'step' => [...$step->toArray(), 'of' => ['*']],
-            'pieces' => $pieces->map(static fn (Piece $piece): array => ['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'triangles' => $piece->mesh->triangles, 'watertight' => (bool) $piece->mesh->watertight])->all(),
+            'pieces' => self::pieces($pieces),
         ]);
     }
 
     public function doing(): string
     {
         return 'looking for overlaps';
-    }
-
-    public function isShort(): bool
-    {
-        return array_sum(array_column($this->content['pieces'], 'triangles')) <= self::SHORT;
-    }
-
-    public function meshes(): array
-    {
-        return array_values(array_unique(array_column($this->content['pieces'], 'mesh')));
     }
 
     public function answer(Closure $progress, string $path): ?string

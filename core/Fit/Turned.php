@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Fit;
 
+use Isotome\Geometry\Turn;
 use SplPriorityQueue;
 
 /**
@@ -289,18 +290,13 @@ final readonly class Turned
     }
 
     /**
-     * The turn of a rotation vector (O. Rodrigues 1840).
-     *
-     * @param  array{float, float, float}  $vector  its length is the angle
-     * @return list<array{float, float, float}>
+     * @param  array{float, float, float}  $vector
+     * @return list<array{float, float, float}> the directions that come to X, to Y and to Z
      */
     private static function rows(array $vector): array
     {
         $angle = sqrt($vector[0] ** 2 + $vector[1] ** 2 + $vector[2] ** 2);
-        [$x, $y, $z] = $angle > 0.0 ? [$vector[0] / $angle, $vector[1] / $angle, $vector[2] / $angle] : [0.0, 0.0, 1.0];
-        [$c, $s] = [cos($angle), sin($angle)];
-        $d = 1 - $c;
 
-        return [[$c + $d * $x * $x, $d * $x * $y - $s * $z, $d * $x * $z + $s * $y], [$d * $x * $y + $s * $z, $c + $d * $y * $y, $d * $y * $z - $s * $x], [$d * $x * $z - $s * $y, $d * $y * $z + $s * $x, $c + $d * $z * $z]];
+        return $angle > 0.0 ? Turn::about($vector, rad2deg($angle))->rows() : [[1.0, 0.0, 0.0], [0.0, 1.0, 0.0], [0.0, 0.0, 1.0]];
     }
 }

@@ -6,6 +6,7 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Exception\BadBlade;
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Affine;
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Direction;
 use Isotome\Geometry\Turn;
@@ -85,21 +86,15 @@ final class LayStep extends Step
 
     private function laid(Piece $piece): Mesh
     {
-        $map = $this->map($piece);
-        $xyz = $piece->mesh->xyz;
-        $on = self::ON * Box::of($xyz)->diagonal();
-        $laid = [];
-        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
-            $x = $xyz[$i];
-            $y = $xyz[$i + 1];
-            $z = $xyz[$i + 2];
-            $laid[] = $map[0] * $x + $map[3] * $y + $map[6] * $z + $map[9];
-            $laid[] = $map[1] * $x + $map[4] * $y + $map[7] * $z + $map[10];
-            $up = $map[2] * $x + $map[5] * $y + $map[8] * $z + $map[11];
-            $laid[] = $up < $on ? 0.0 : $up;
+        $on = self::ON * Box::of($piece->mesh->xyz)->diagonal();
+        $laid = Affine::points($piece->mesh->xyz, $this->map($piece));
+        for ($i = 2, $count = count($laid); $i < $count; $i += 3) {
+            if ($laid[$i] < $on) {
+                $laid[$i] = 0.0;
+            }
         }
 
-        return Mesh::of($laid, $piece->mesh->corners, $piece->mesh->tags);
+        return Mesh::of(array_values($laid), $piece->mesh->corners, $piece->mesh->tags);
     }
 
     /** @return list<float> 12 numbers: where the three axes come to, then the origin */
@@ -130,20 +125,9 @@ final class LayStep extends Step
         $box = Box::of($mesh->xyz);
         $middle = [($box->min[0] + $box->max[0]) / 2, ($box->min[1] + $box->max[1]) / 2, ($box->min[2] + $box->max[2]) / 2];
         $map = Turn::between($on, [0.0, 0.0, -1.0])->map($middle);
-        [$low, $high] = [[INF, INF, INF], [-INF, -INF, -INF]];
-        $xyz = $mesh->xyz;
-        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
-            for ($k = 0; $k < 3; $k++) {
-                $c = $map[$k] * $xyz[$i] + $map[3 + $k] * $xyz[$i + 1] + $map[6 + $k] * $xyz[$i + 2] + $map[9 + $k];
-                $low[$k] = min($low[$k], $c);
-                $high[$k] = max($high[$k], $c);
-            }
-        }
-        if ($xyz !== []) {
-            return [...array_slice($map, 0, 9), $map[9] + $middle[0] - ($low[0] + $high[0]) / 2, $map[10] + $middle[1] - ($low[1] + $high[1]) / 2, $map[11] - $low[2]];
-        }
+        $laid = Box::of(Affine::points($mesh->xyz, $map));
 
-        return $map;
+        return [...array_slice($map, 0, 9), $map[9] + $middle[0] - ($laid->min[0] + $laid->max[0]) / 2, $map[10] + $middle[1] - ($laid->min[1] + $laid->max[1]) / 2, $map[11] - $laid->min[2]];
     }
 
     public function images(array $pieces): array
