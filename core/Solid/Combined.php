@@ -165,20 +165,11 @@ final class Combined
      */
     private static function once(array $meshes, Closure $rule, ?int $tag, ?Closure $progress): Extracted
     {
-        $all = Arrangement::of($meshes, $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
-        $windings = new Windings($all, count($meshes));
-        $patches = Patches::of($all, $windings);
-        $sides = [];
-        foreach ($patches->patches as $n => $patch) {
-            $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches->patches));
-            $before = $windings->before($patch[0]);
-            $isBefore = $rule($before);
-            // Outward is where the rule does not hold.
-            $sides[] = $isBefore === $rule(array_map(static fn (int $one, int $more): int => $one + $more, $before, $windings->between($patch[0]))) ? null : $isBefore;
-        }
-        $taken = Taken::of($all, $patches->patches, $sides, $tag, static fn (int $m, int $t): int => $meshes[$m]->tags[$t]);
+        $survey = Survey::of($meshes, $progress);
+        $all = $survey->all;
+        $taken = Taken::of($all, $survey->patches->patches, $survey->taken($rule), $tag, static fn (int $m, int $t): int => $meshes[$m]->tags[$t]);
         $given = $taken->given;
-        [$xyz, $numbers, $faces] = Wedges::apart($all, $taken->corners, $taken->planes, $all->joined + $patches->crowded + $taken->touched);
+        [$xyz, $numbers, $faces] = Wedges::apart($all, $taken->corners, $taken->planes, $all->joined + $survey->patches->crowded + $taken->touched);
         $numbers = Redrawn::of($all, $taken->triangles, $taken->corners, $numbers, $faces);
         $solid = Mesh::of($xyz, $numbers, array_map(static fn (int $face): int => $face + 1, $faces));
         if (count($faces) > count($taken->planes)) {

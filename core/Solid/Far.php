@@ -130,6 +130,70 @@ final class Far
     }
 
     /**
+     * Far triangles put beside what was made of near ones.
+     *
+     * @param  list<float>  $xyz
+     * @param  list<int>  $numbers  vertices, three a triangle
+     * @param  array<int, array<int, int>>  $pointOf  by mesh and vertex, where near and far triangles meet
+     * @param  array<int, int>  $vertexAt  by point
+     * @param  list<bool|null>  $sides  of each part, whether it is turned over; null leaves it out
+     * @return array{list<float>, list<int>, list<int>, list<int>} coordinates and vertices; mesh and triangle of each that was added
+     */
+    public function beside(array $xyz, array $numbers, array $pointOf, array $vertexAt, array $sides): array
+    {
+        $next = intdiv(count($xyz), 3);
+        $of = $from = [];
+        foreach ($this->meshes as $m => $mesh) {
+            $all = $mesh->xyz;
+            $corners = $mesh->corners;
+            $partOf = $this->partOf[$m];
+            $isNear = $this->isNear[$m];
+            $map = array_fill(0, max(1, $mesh->vertexCount()), -1);
+            foreach ($pointOf[$m] ?? [] as $v => $point) {
+                $map[$v] = $vertexAt[$point] ?? -1;
+            }
+            foreach ($mesh->tags as $t => $_) {
+                if ($isNear[$t]) {
+                    continue;
+                }
+                $i = 3 * $t;
+                $a = $corners[$i];
+                $isTurned = $sides[$partOf[$a]];
+                if ($isTurned === null) {
+                    continue;
+                }
+                $b = $corners[$i + ($isTurned ? 2 : 1)];
+                $c = $corners[$i + ($isTurned ? 1 : 2)];
+                if ($map[$a] < 0) {
+                    $map[$a] = $next++;
+                    $xyz[] = $all[3 * $a];
+                    $xyz[] = $all[3 * $a + 1];
+                    $xyz[] = $all[3 * $a + 2];
+                }
+                if ($map[$b] < 0) {
+                    $map[$b] = $next++;
+                    $xyz[] = $all[3 * $b];
+                    $xyz[] = $all[3 * $b + 1];
+                    $xyz[] = $all[3 * $b + 2];
+                }
+                if ($map[$c] < 0) {
+                    $map[$c] = $next++;
+                    $xyz[] = $all[3 * $c];
+                    $xyz[] = $all[3 * $c + 1];
+                    $xyz[] = $all[3 * $c + 2];
+                }
+                $numbers[] = $map[$a];
+                $numbers[] = $map[$b];
+                $numbers[] = $map[$c];
+                $of[] = $m;
+                $from[] = $t;
+            }
+        }
+
+        return [$xyz, $numbers, $of, $from];
+    }
+
+    /**
      * Far triangles whose boxes meet a box.
      *
      * @param  array{float, float, float}  $low

@@ -38,51 +38,28 @@ final readonly class Overlaps
      */
     public static function of(array $meshes, Closure $rule, Closure $shown, ?Closure $progress = null): self
     {
-        $local = LocalArrangement::of($meshes, $progress);
-        if ($local !== null) {
-            return self::near($local, $rule, $shown);
-        }
-        $all = Arrangement::of($meshes, $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
-        $windings = new Windings($all, count($meshes));
-        $patches = Patches::of($all, $windings)->patches;
-        $volumes = $areas = $surface = [];
-        $volume = 0.0;
-        $origin = self::origin($all);
-        foreach ($patches as $n => $patch) {
-            $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches));
-            $before = $windings->before($patch[0]);
-            $behind = array_map(static fn (int $one, int $more): int => $one + $more, $before, $windings->between($patch[0]));
-            [$six, $area] = self::measures($all->points->xyz, $all->corners, $patch, $origin);
-            $volume += self::sign($rule($behind), $rule($before)) * $six / 6;
-            self::pairs($before, $behind, $six / 6, $area, $volumes, $areas);
-            $way = self::sign($shown($behind), $shown($before));
-            if ($way !== 0) {
-                self::faces($all->points->xyz, $all->corners, $patch, $way < 0, $surface);
-            }
-        }
-
-        return new self(self::sorted($volumes, $areas), $volume, $surface);
+        return self::told(Survey::near($meshes, $progress) ?? Survey::of($meshes, $progress), $rule, $shown);
     }
 
     /**
-     * The same by what is near, and by what hangs together of the rest.
+     * From a survey that is there.
      *
      * @param  Closure(list<int>): bool  $rule
      * @param  Closure(list<int>): bool  $shown
      */
-    public static function near(LocalArrangement $local, Closure $rule, Closure $shown): self
+    public static function told(Survey $survey, Closure $rule, Closure $shown): self
     {
         $volumes = $areas = $surface = [];
         $volume = 0.0;
-        $origin = self::origin($local->all);
-        $farOf = $local->farOf();
-        foreach ($local->patches->patches as $n => $patch) {
-            $before = $local->before[$n];
-            $behind = array_map(static fn (int $one, int $more): int => $one + $more, $before, $local->more[$n]);
+        $origin = self::origin($survey->all);
+        $farOf = $survey->farOf();
+        foreach ($survey->patches->patches as $n => $patch) {
+            [$before, $behind] = [$survey->before[$n], $survey->behind[$n]];
             $way = self::sign($shown($behind), $shown($before));
-            $all = [[$local->all->points->xyz, $local->all->corners, $patch]];
+            $all = [[$survey->all->points->xyz, $survey->all->corners, $patch]];
             foreach ($farOf[$n] ?? [] as $m => $triangles) {
-                $all[] = [$local->far->meshes[$m]->xyz, $local->far->meshes[$m]->corners, $triangles];
+                $mesh = $survey->far?->meshes[$m] ?? null;
+                $all[] = [$mesh->xyz ?? [], $mesh->corners ?? [], $triangles];
             }
             $six = $area = 0.0;
             foreach ($all as [$xyz, $corners, $triangles]) {

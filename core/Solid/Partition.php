@@ -96,34 +96,28 @@ final readonly class Partition
      */
     public static function near(Mesh $body, array $surfaces, int $tag, ?Closure $progress, int $least = self::LEAST, float $most = self::NEAR): ?self
     {
-        $near = $body->triangleCount() < $least ? null : Near::of([$body, ...$surfaces]);
-        if ($near === null || count($near[0]) > $most * $body->triangleCount()) {
+        $survey = Survey::near([$body, ...$surfaces], $progress, $least, $most, 1);
+        $far = $survey?->far;
+        if ($survey === null || $far === null) {
             return null;
         }
-        $progress === null ?: $progress(0.1);
-        $far = Far::of([$body, ...$surfaces], [$near[0], ...array_map(static fn (Mesh $surface): array => array_keys($surface->tags), $surfaces)]);
-        $some = $far->active(0);
-        $all = Arrangement::of([$some, ...$surfaces], $progress === null ? null : static fn (float $share) => $progress(0.1 + 0.6 * $share));
-        $windings = new Windings($all, count($surfaces) + 1, $far);
-        $found = Patches::of($all, $windings);
-        $pointOf = self::border($all, $far, $found);
-        if ($pointOf === null || $all->isSelfMet || ! self::goesOn($all, $windings, $found, array_flip($pointOf))) {
-            return null;
-        }
-        [$faces, $patches, $isTouched] = Walls::found($all, $windings, $found, null);
-        $isTouched = array_diff_key($isTouched, array_flip($pointOf));
+        $all = $survey->all;
+        [$faces, $patches, $isTouched] = Walls::found($survey);
+        $pointOf = $survey->pointOf[0] ?? [];
         $endsWithin = false;
         $meets = $patches !== [];
         $parts = $farTags = [];
         $last = 0;
         while ($patches !== []) {
             $last = count($faces) + 2 * array_sum(array_map(count(...), $patches));
-            [$shells, $numberAt] = Walls::shells($all, $faces, $patches, $isTouched);
-            if (array_diff_key(array_flip($pointOf), $numberAt) !== []) {
+            [$shells, $vertexAt] = Walls::shells($all, $faces, $patches, $isTouched);
+            if (array_diff_key(array_flip($pointOf), $vertexAt) !== []) {
                 return null;
             }
-            [$shells, $farTags] = self::withFar($far, $shells, $pointOf, $numberAt, $last);
-            $parts = Bodies::of($shells);
+            // All of it is skin, as it winds once.
+            [$xyz, $numbers, , $from] = $far->beside($shells->xyz, $shells->corners, $survey->pointOf, $vertexAt, array_fill(0, max(1, $far->parts), false));
+            $farTags = array_map(static fn (int $t): int => $body->tags[$t], $from);
+            $parts = Bodies::of(Mesh::of($xyz, $numbers, [...$shells->tags, ...($from === [] ? [] : range($last + 1, $last + count($from)))]));
             $dangling = Walls::dangling($parts, count($faces), $patches);
             if ($dangling === []) {
                 break;
@@ -134,97 +128,9 @@ final readonly class Partition
         if ($patches === []) {
             return new self([$body], [false], $endsWithin, $meets);
         }
-        [$bodies, $crossed] = Walls::tagged($all, $parts, $some, $faces, $tag, $farTags, $last);
+        [$bodies, $crossed] = Walls::tagged($all, $parts, $far->active(0), $faces, $tag, $farTags, $last);
 
         return $crossed === [] ? new self($bodies, Walls::behind($all, $parts, count($faces), $patches), $endsWithin, true) : null;
-    }
-
-    /**
-     * Where near and far triangles of the body meet.
-     *
-     * @return array<int, int>|null points by vertices of the body; null when there is something else at one of them
-     */
-    private static function border(Arrangement $all, Far $far, Patches $found): ?array
-    {
-        $pointOf = [];
-        foreach ($all->mesh as $n => $m) {
-            for ($k = 0; $m === 0 && $k < 3; $k++) {
-                $v = $far->meshes[0]->corners[3 * $far->near[0][$all->source[$n]] + $k];
-                if (isset($far->border[0][$v])) {
-                    $point = $all->given[3 * $n + $k];
-                    if (isset($all->joined[$point]) || isset($found->crowded[$point])) {
-                        return null;
-                    }
-                    $pointOf[$v] = $point;
-                }
-            }
-        }
-
-        return $pointOf;
-    }
-
-    /**
-     * Whether all that goes on where nothing is near is skin, of a body that winds once.
-     *
-     * @param  array<int, int>  $border  by point
-     */
-    private static function goesOn(Arrangement $all, Windings $windings, Patches $found, array $border): bool
-    {
-        foreach ($found->patches as $patch) {
-            foreach ($patch as $t) {
-                if (isset($border[$all->corners[3 * $t]]) || isset($border[$all->corners[3 * $t + 1]]) || isset($border[$all->corners[3 * $t + 2]])) {
-                    $way = $windings->between($t)[0];
-                    if (isset($all->more[$t]) || abs($way) !== 1 || $windings->before($t)[0] !== ($way > 0 ? 0 : 1)) {
-                        return false;
-                    }
-                    break;
-                }
-            }
-        }
-
-        return true;
-    }
-
-    /**
-     * Far triangles beside the others, their faces numbered on.
-     *
-     * @param  array<int, int>  $numberAt  vertices by points
-     * @param  array<int, int>  $pointOf  by vertices of the body
-     * @return array{Mesh, list<int>} and the tags that the far ones are to have
-     */
-    private static function withFar(Far $far, Mesh $shells, array $pointOf, array $numberAt, int $last): array
-    {
-        $body = $far->meshes[0];
-        $isNear = $far->isNear[0];
-        $all = $body->xyz;
-        $xyz = $shells->xyz;
-        $numbers = $shells->corners;
-        $tags = $shells->tags;
-        $map = array_fill(0, max(1, $body->vertexCount()), -1);
-        foreach ($pointOf as $v => $point) {
-            $map[$v] = $numberAt[$point];
-        }
-        $next = $shells->vertexCount();
-        $farTags = [];
-        foreach ($body->tags as $t => $own) {
-            if ($isNear[$t]) {
-                continue;
-            }
-            for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
-                $v = $body->corners[$k];
-                if ($map[$v] < 0) {
-                    $map[$v] = $next++;
-                    $xyz[] = $all[3 * $v];
-                    $xyz[] = $all[3 * $v + 1];
-                    $xyz[] = $all[3 * $v + 2];
-                }
-                $numbers[] = $map[$v];
-            }
-            $tags[] = ++$last;
-            $farTags[] = $own;
-        }
-
-        return [Mesh::of($xyz, $numbers, $tags), $farTags];
     }
 
     /**
@@ -237,8 +143,7 @@ final readonly class Partition
         $endsWithin = false;
         $last = null;
         for ($round = 0; ; $round++) {
-            $windings = new Windings($all, $surfaces + 1);
-            [$faces, $patches, $isTouched] = Walls::found($all, $windings, Patches::of($all, $windings), $round === 0 ? $progress : null);
+            [$faces, $patches, $isTouched] = Walls::found(Survey::arranged($all, $surfaces + 1, $round === 0 ? $progress : null));
             $parts = [];
             $meets = $patches !== [] || $round > 0;
             while ($patches !== []) {

@@ -4,25 +4,23 @@ declare(strict_types=1);
 
 namespace Isotome\Solid;
 
-use Closure;
 use Isotome\Mesh\Mesh;
 
 /** What of surfaces lies within a body, and the parts that it bounds: the steps of Partition, on an arrangement of the body (its first mesh) and of the surfaces. */
 final class Walls
 {
     /**
-     * @param  Closure(float): void|null  $progress
      * @return array{list<array{int, bool}>, array<int, non-empty-list<int>>, array<int, true>} triangles of the body's skin and whether they are turned over; patches of surfaces within it; points
      *     at which something meets
      */
-    public static function found(Arrangement $all, Windings $windings, Patches $patches, ?Closure $progress): array
+    public static function found(Survey $survey): array
     {
+        $all = $survey->all;
         $skin = $walls = [];
-        $isTouched = $all->joined + $patches->crowded;
-        foreach ($patches->patches as $n => $patch) {
-            $progress === null ?: $progress(0.8 + 0.2 * $n / count($patches->patches));
-            $before = $windings->before($patch[0])[0];
-            $behind = $before + $windings->between($patch[0])[0];
+        $isTouched = $all->joined + $survey->patches->crowded;
+        foreach ($survey->patches->patches as $n => $patch) {
+            $before = $survey->before[$n][0];
+            $behind = $survey->behind[$n][0];
             $isSkin = ($before > 0) !== ($behind > 0);
             if (! $isSkin && ($before <= 0 || ! self::hasWall($all, $patch[0]))) {
                 continue;
@@ -36,7 +34,7 @@ final class Walls
             }
         }
 
-        return [$skin, $walls, $isTouched];
+        return [$skin, $walls, array_diff_key($isTouched, $survey->border())];
     }
 
     /** Is it a part of a surface? Faces within a body that winds twice there are none. */

@@ -12,9 +12,9 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
-use Isotome\Solid\LocalArrangement;
 use Isotome\Solid\Locally;
 use Isotome\Solid\Near;
+use Isotome\Solid\Survey;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;
 
@@ -59,7 +59,7 @@ final class LocallyTest extends TestCase
         for ($n = 0; $n < 24; $n++) {
             $meshes = [self::body($chance), self::body($chance), ...($n % 4 === 0 ? [self::body($chance)] : [])];
             foreach (self::rules() as $name => $rule) {
-                $made = Locally::combined($meshes, $rule, 5, null, LocalArrangement::of($meshes, null, 0, 1.0));
+                $made = Locally::combined($meshes, $rule, 5, null, Survey::near($meshes, null, 0, 1.0));
                 if ($made === null) {
                     continue;
                 }
@@ -143,9 +143,9 @@ final class LocallyTest extends TestCase
         $tool = Solids::sphere(3, 2, 8.0, 0.0, 0.0);
         // A mesh that winds twice, and one that is turned inside out.
         $twice = Solids::together(Solids::sphere(9, 3), Solids::sphere(9, 3, 4.0, 1.0, 2.0));
-        self::assertNull(Locally::combined([$twice, $tool], $rule, 5, null, LocalArrangement::of([$twice, $tool], null, 0, 1.0)));
-        self::assertNull(Locally::combined([Solids::insideOut(Solids::sphere(9, 3)), $tool], $rule, 5, null, LocalArrangement::of([Solids::insideOut(Solids::sphere(9, 3)), $tool], null, 0, 1.0)));
-        self::assertNull(Locally::combined([$tool], $rule, 5, null, LocalArrangement::of([$tool], null, 0, 1.0)));
+        self::assertNull(Locally::combined([$twice, $tool], $rule, 5, null, Survey::near([$twice, $tool], null, 0, 1.0)));
+        self::assertNull(Locally::combined([Solids::insideOut(Solids::sphere(9, 3)), $tool], $rule, 5, null, Survey::near([Solids::insideOut(Solids::sphere(9, 3)), $tool], null, 0, 1.0)));
+        self::assertNull(Locally::combined([$tool], $rule, 5, null, Survey::near([$tool], null, 0, 1.0)));
         self::assertEqualsWithDelta(
             self::volume(Combined::solid([$twice], static fn (array $w): bool => $w[0] > 0)),
             self::volume(Combined::solid([$twice, $tool], static fn (array $w): bool => $w[0] > 0)), 1e-6,
@@ -157,11 +157,11 @@ final class LocallyTest extends TestCase
         $one = Solids::sphere(9, 3);
         foreach ([[0.0, 0, 1], [40.0, 2, 0]] as [$at, $united, $common]) {
             $other = Solids::sphere(3, 3, $at);
-            $made = Locally::combined([$one, $other], self::rules()['unite'], null, null, LocalArrangement::of([$one, $other], null, 0, 1.0));
+            $made = Locally::combined([$one, $other], self::rules()['unite'], null, null, Survey::near([$one, $other], null, 0, 1.0));
             self::assertSame($united === 0 ? 1280 : 2560, $made?->solid->triangleCount());
-            $made = Locally::combined([$one, $other], self::rules()['common'], null, null, LocalArrangement::of([$one, $other], null, 0, 1.0));
+            $made = Locally::combined([$one, $other], self::rules()['common'], null, null, Survey::near([$one, $other], null, 0, 1.0));
             self::assertSame(1280 * $common, $made?->solid->triangleCount());
-            $made = Locally::combined([$one, $other], self::rules()['subtract'], 4, null, LocalArrangement::of([$one, $other], null, 0, 1.0));
+            $made = Locally::combined([$one, $other], self::rules()['subtract'], 4, null, Survey::near([$one, $other], null, 0, 1.0));
             self::assertEqualsWithDelta(self::volume($one) - $common * self::volume($other), self::volume($made->solid ?? $one), 1e-9);
         }
     }

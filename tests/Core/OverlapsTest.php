@@ -7,8 +7,8 @@ namespace Tests\Core;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
-use Isotome\Solid\LocalArrangement;
 use Isotome\Solid\Overlaps;
+use Isotome\Solid\Survey;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
 use Tests\Support\SolidPairs;
@@ -76,12 +76,12 @@ final class OverlapsTest extends TestCase
         $told = 0;
         for ($n = 0; $n < 60; $n++) {
             $meshes = [...$pairs->next(), Solids::moved(Solids::sphere(4, 2), 0.1 * $n, 0.2, 0.3, 1.0, [3.0, -1.0, 0.5])];
-            $local = LocalArrangement::of($meshes, null, 0, 1.0);
+            $local = Survey::near($meshes, null, 0, 1.0);
             if ($local === null) {
                 continue;
             }
             $told++;
-            $near = Overlaps::near($local, $unite, $common);
+            $near = Overlaps::told($local, $unite, $common);
             $all = Overlaps::of($meshes, $unite, $common);
             self::assertEqualsWithDelta($all->volume, $near->volume, 1e-9 * (1 + $all->volume), "round $n");
             self::assertEqualsWithDelta(self::volumeOf($all->surface), self::volumeOf($near->surface), 1e-9 * (1 + $all->volume), "round $n");

@@ -12,9 +12,9 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
-use Isotome\Solid\LocalArrangement;
 use Isotome\Solid\Locally;
 use Isotome\Solid\Partition;
+use Isotome\Solid\Survey;
 
 /** Pairs of bodies in general and in unlucky position, and what must hold of uniting and subtracting them. */
 final class SolidPairs
@@ -93,7 +93,7 @@ final class SolidPairs
     {
         $faults = [];
         foreach ($rules as $name => $rule) {
-            $near = Locally::combined([$one, $other], $rule(...), null, null, LocalArrangement::of([$one, $other], null, 0, 1.0))?->solid;
+            $near = Locally::combined([$one, $other], $rule(...), null, null, Survey::near([$one, $other], null, 0, 1.0))?->solid;
             if ($near !== null && (abs(self::volume($near) - $volume[$name]) > 1e-9 * (1 + $volume[$name]) || (! $near->isEmpty() && ! self::isSound($near)))) {
                 $faults[] = "$name by what is near is something else";
             }
