@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Solid;
 
 use Isotome\Geometry\Box;
+use Isotome\Mesh\InBox;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
 
@@ -207,7 +208,7 @@ final class Far
         foreach ($this->meshes as $m => $mesh) {
             $corners = $mesh->corners;
             $xyz = $mesh->xyz;
-            foreach ($this->rays > self::RAYS ? $this->byTree($m, $low, $high) : self::passed($mesh, $this->column($m, $high), $low, $high) as $t) {
+            foreach ($this->rays > self::RAYS ? $this->byTree($m, $low, $high) : InBox::of($mesh, $this->column($m, $high), $low, $high) as $t) {
                 $at = static fn (int $k): array => [$xyz[3 * $corners[$k]], $xyz[3 * $corners[$k] + 1], $xyz[3 * $corners[$k] + 2]];
                 $found[] = [$m, $at(3 * $t), $at(3 * $t + 1), $at(3 * $t + 2)];
             }
@@ -255,7 +256,7 @@ final class Far
             [$low, $high] = $this->around ??= $this->nearBox();
             $high[$axis] = INF;
             $isNear = $this->isNear[$m];
-            $this->columns[$axis][$m] = array_values(array_filter(self::passed($this->meshes[$m], array_keys($this->meshes[$m]->tags), $low, $high), static fn (int $t): bool => ! $isNear[$t]));
+            $this->columns[$axis][$m] = array_values(array_filter(InBox::of($this->meshes[$m], array_keys($this->meshes[$m]->tags), $low, $high), static fn (int $t): bool => ! $isNear[$t]));
         }
 
         return $this->columns[$axis][$m];
@@ -272,50 +273,6 @@ final class Far
         $wide = 1e-9 * max(array_map(abs(...), [...$box->min, ...$box->max]));
 
         return [[$box->min[0] - $wide, $box->min[1] - $wide, $box->min[2] - $wide], [$box->max[0] + $wide, $box->max[1] + $wide, $box->max[2] + $wide]];
-    }
-
-    /**
-     * Those of some triangles whose boxes meet a box.
-     *
-     * @param  list<int>  $some
-     * @param  array{float, float, float}  $low
-     * @param  array{float, float, float}  $high
-     * @return list<int>
-     */
-    private static function passed(Mesh $mesh, array $some, array $low, array $high): array
-    {
-        [$x0, $y0, $z0] = $low;
-        [$x1, $y1, $z1] = $high;
-        $xyz = $mesh->xyz;
-        $corners = $mesh->corners;
-        $found = [];
-        foreach ($some as $t) {
-            $i = 3 * $t;
-            $a = 3 * $corners[$i];
-            $b = 3 * $corners[$i + 1];
-            $c = 3 * $corners[$i + 2];
-            $p = $xyz[$a];
-            $q = $xyz[$b];
-            $r = $xyz[$c];
-            if (($p < $x0 && $q < $x0 && $r < $x0) || ($p > $x1 && $q > $x1 && $r > $x1)) {
-                continue;
-            }
-            $p = $xyz[$a + 1];
-            $q = $xyz[$b + 1];
-            $r = $xyz[$c + 1];
-            if (($p < $y0 && $q < $y0 && $r < $y0) || ($p > $y1 && $q > $y1 && $r > $y1)) {
-                continue;
-            }
-            $p = $xyz[$a + 2];
-            $q = $xyz[$b + 2];
-            $r = $xyz[$c + 2];
-            if (($p < $z0 && $q < $z0 && $r < $z0) || ($p > $z1 && $q > $z1 && $r > $z1)) {
-                continue;
-            }
-            $found[] = $t;
-        }
-
-        return $found;
     }
 
     /**

@@ -6,6 +6,7 @@ namespace Isotome\Solid;
 
 use Isotome\Geometry\Box;
 use Isotome\Mesh\Bodies;
+use Isotome\Mesh\InBox;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -158,46 +159,27 @@ final class Near
      */
     private static function within(Mesh $mesh, array|int $shellOf, array $common): array
     {
-        $xyz = $mesh->xyz;
-        $corners = $mesh->corners;
-        $within = [];
-        $boxes = is_int($shellOf) ? ($common[$shellOf] ?? []) : [];
-        if (is_int($shellOf) && $boxes === []) {
-            return [];
-        }
-        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
-            $a = $corners[$i];
-            if (! is_int($shellOf)) {
-                $boxes = $common[$shellOf[$a]] ?? [];
-            }
-            $a *= 3;
-            $b = 3 * $corners[$i + 1];
-            $c = 3 * $corners[$i + 2];
-            foreach ($boxes as [$x0, $y0, $z0, $x1, $y1, $z1]) {
-                $p = $xyz[$a];
-                $q = $xyz[$b];
-                $r = $xyz[$c];
-                if (($p < $x0 && $q < $x0 && $r < $x0) || ($p > $x1 && $q > $x1 && $r > $x1)) {
-                    continue;
-                }
-                $p = $xyz[$a + 1];
-                $q = $xyz[$b + 1];
-                $r = $xyz[$c + 1];
-                if (($p < $y0 && $q < $y0 && $r < $y0) || ($p > $y1 && $q > $y1 && $r > $y1)) {
-                    continue;
-                }
-                $p = $xyz[$a + 2];
-                $q = $xyz[$b + 2];
-                $r = $xyz[$c + 2];
-                if (($p < $z0 && $q < $z0 && $r < $z0) || ($p > $z1 && $q > $z1 && $r > $z1)) {
-                    continue;
-                }
-                $within[] = intdiv($i, 3);
-                break;
+        $of = [];
+        if (is_int($shellOf)) {
+            $of[$shellOf] = isset($common[$shellOf]) ? array_keys($mesh->tags) : [];
+        } else {
+            foreach ($mesh->tags as $t => $_) {
+                $of[$shellOf[$mesh->corners[3 * $t]]][] = $t;
             }
         }
+        $lists = [];
+        foreach ($of as $shell => $triangles) {
+            foreach ($common[$shell] ?? [] as $box) {
+                $lists[] = InBox::of($mesh, $triangles, [$box[0], $box[1], $box[2]], [$box[3], $box[4], $box[5]]);
+            }
+        }
+        if (count($lists) < 2) {
+            return $lists[0] ?? [];
+        }
+        $within = array_flip(array_merge(...$lists));
+        ksort($within);
 
-        return $within;
+        return array_keys($within);
     }
 
     /**
