@@ -69,6 +69,29 @@ abstract class MeshCommand extends Command
         return Units::tryFrom($given) ?? throw new BadCommand("--units is \"$given\"; choose mm, cm, m or in.");
     }
 
+    /** A length in mm that an option gives; the default where it is left out. */
+    protected function length(InputInterface $input, string $name, float $default): float
+    {
+        $given = $this->option($input, $name);
+        if ($given === null) {
+            return $default;
+        }
+        if (! is_numeric($given) || ! is_finite((float) $given)) {
+            throw new BadCommand("--$name is \"$given\"; give a number of millimetres.");
+        }
+
+        return (float) $given;
+    }
+
+    /** A whole number that an option gives, or by default. */
+    protected function whole(InputInterface $input, string $name, int $least, int $most): int
+    {
+        $given = $this->option($input, $name) ?? '';
+        $number = preg_match('/^\d{1,6}$/', $given) === 1 ? (int) $given : $least - 1;
+
+        return $number >= $least && $number <= $most ? $number : throw new BadCommand("--$name is \"$given\"; give a whole number from $least to $most.");
+    }
+
     /** @return array{float, float, float} */
     protected function vector(InputInterface $input, string $name): array
     {

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Cli;
 
-use Isotome\Exception\BadCommand;
 use Isotome\Measure\Profile;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
@@ -28,11 +27,7 @@ final class ProfileCommand extends MeshCommand
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $facing = $this->vector($input, 'facing');
-        $given = $this->option($input, 'samples') ?? '';
-        $samples = preg_match('/^\d{1,6}$/', $given) === 1 ? (int) $given : 0;
-        if ($samples < 1 || $samples > self::MOST) {
-            throw new BadCommand("--samples is \"$given\"; give a whole number from 1 to 100000.");
-        }
+        $samples = $this->whole($input, 'samples', 1, self::MOST);
         $profile = Profile::sampled($this->mesh($input)->mesh, $facing, $samples);
         if ($input->getOption('json') === true) {
             $this->json($output, ['facing' => $facing, 'positions_mm' => $profile->positions, 'areas_mm2' => $profile->areas, 'outlines' => $profile->outlines]);

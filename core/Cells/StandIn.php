@@ -50,6 +50,24 @@ final readonly class StandIn
         return self::within($mesh, self::ROUGHLY);
     }
 
+    /** One with about so many triangles, as true as that allows, for what is tried many times. */
+    public static function ofAbout(Mesh $mesh, int $triangles): self
+    {
+        $box = Box::of($mesh->xyz);
+        $volume = abs(Volume::of($mesh));
+        if (2 * $triangles >= $mesh->triangleCount()) {
+            return new self($mesh, $box, $volume, true);
+        }
+        $cells = self::GRIDS[count(self::GRIDS) - 1];
+        $rough = self::clustered($mesh, $box, $cells);
+        $many = max(1, $rough->triangleCount());
+        if ($many > 1.5 * $triangles || $many < 0.7 * $triangles) {
+            $rough = self::clustered($mesh, $box, max(16, min(1000, (int) ($cells * sqrt($triangles / $many)))));
+        }
+
+        return new self($rough, $box, $volume, false);
+    }
+
     private static function within(Mesh $mesh, float $off): self
     {
         $box = Box::of($mesh->xyz);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Fit;
 
+use Isotome\Geometry\Plane;
 use Isotome\Geometry\Turn;
 use SplPriorityQueue;
 
@@ -26,6 +27,15 @@ final readonly class Turned
 
     /** Directions whose farthest points stand for the body at first. */
     private const DIRECTIONS = 90;
+
+    /** Points among which those are looked for; a turn that is better than all before it is measured on every point. */
+    private const SOME = 4_000;
+
+    /** What is gained, as a share of the tolerance, where it is followed. */
+    private const GAIN = 0.05;
+
+    /** Turns about the diagonal of the space that a long body is tried in. */
+    private const ABOUT = 6;
 
     /** Cubes along each axis that the search begins with. */
     private const FIRST = 6;
@@ -56,11 +66,13 @@ final readonly class Turned
     /**
      * @param  list<float>  $xyz  3 a point, mm; those of the convex hull are enough
      * @param  float  $tolerance  mm, of the excess of what does not fit
+     * @param  int  $patience  turns that are looked at before the search is given up, beside standing on each side
+     * @param  bool  $byHowMuch  whether it matters by how much it misses; else the search ends when it is proved that it does
      */
-    public static function into(array $xyz, BuildSpace $space, float $tolerance = 0.1): self
+    public static function into(array $xyz, BuildSpace $space, float $tolerance = 0.1, int $patience = self::PATIENCE, bool $byHowMuch = true): self
     {
         $size = [$space->x, $space->y, $space->z];
-        $some = self::farthest($xyz);
+        $some = self::farthest(self::thinned($xyz));
         $queue = new SplPriorityQueue;
         $h = M_PI / self::FIRST;
         for ($i = 0; $i < self::FIRST ** 3; $i++) {
@@ -70,9 +82,13 @@ final readonly class Turned
         $over = INF;
         $vector = [0.0, 0.0, 0.0];
         $tried = self::upright();
+        $patience += count($tried);
         $least = self::byDiameter($some, $size);
-        for ($n = 0; $n < self::PATIENCE; $n++) {
+        for ($n = 0; $n < $patience; $n++) {
             $part = null;
+            if (! $byHowMuch && $least > self::NOTHING) {
+                break;
+            }
             if ($tried !== []) {
                 $now = array_pop($tried);
             } elseif ($least >= $over - $tolerance) {
@@ -93,7 +109,8 @@ final readonly class Turned
             }
             $rows = self::rows($now);
             [$excess, $bound] = self::measure($some, $rows, $size, $part === null ? 0.0 : sqrt(3) * $part[1]);
-            if ($excess < $over || $part === null) {
+            // Gains that do not matter are not followed: on a ball there is one at every turn.
+            if ($excess < $over - self::GAIN * $tolerance || $excess <= self::NOTHING || $part === null) {
                 [, $near] = self::nearby($some, $now, $excess, $size);
                 foreach ([$now, $near] as $one) {
                     // What stands for the body learns what it missed, so this is measured on all of it.
@@ -123,11 +140,152 @@ final readonly class Turned
     }
 
     /**
+     * The same looked for near some turns only: quick, and no proof when none is found.
+     *
+     * @param  list<float>  $xyz  3 a point, mm
+     * @param  list<array{array{float, float, float}, array{float, float, float}, array{float, float, float}}>  $frames  square unit directions, in which the body is a box that is laid on each of its sides, and turned about the upright so that it just fits
+     */
+    public static function near(array $xyz, BuildSpace $space, array $frames): self
+    {
+        $size = [$space->x, $space->y, $space->z];
+        $some = self::farthest(self::thinned($xyz));
+        $over = INF;
+        $vector = [0.0, 0.0, 0.0];
+        foreach ($frames as $frame) {
+            foreach ([[0, 1, 2], [1, 0, 2], [0, 2, 1], [2, 0, 1], [1, 2, 0], [2, 1, 0]] as [$i, $j, $k]) {
+                $wide = array_map(static fn (array $row): float => self::measure($some, [$row], [0.0], 0.0)[0], [$frame[$i], $frame[$j]]);
+                foreach (self::angles($wide[0], $wide[1], $size[0], $size[1]) as $angle) {
+                    $now = self::after(self::vector($frame[$i], $frame[$j], $frame[$k]), $angle);
+                    [$excess] = self::measure($some, self::rows($now), $size, 0.0);
+                    if ($excess < $over) {
+                        [$over, $vector] = [$excess, $now];
+                    }
+                }
+            }
+            foreach (self::alongDiagonal($some, $frame, $size) as $now) {
+                [$excess] = self::measure($some, self::rows($now), $size, 0.0);
+                if ($excess < $over) {
+                    [$over, $vector] = [$excess, $now];
+                }
+            }
+        }
+
+        return self::refined($xyz, $some, $vector, $size);
+    }
+
+    /**
+     * Turns that bring the longest side of a box along the space's diagonal; none when it is no longer than the space.
+     *
+     * @param  list<array{float, float, float}>  $some
+     * @param  array{array{float, float, float}, array{float, float, float}, array{float, float, float}}  $frame
+     * @param  array{float, float, float}  $size
+     * @return list<array{float, float, float}>
+     */
+    private static function alongDiagonal(array $some, array $frame, array $size): array
+    {
+        $wide = array_map(static fn (array $row): float => self::measure($some, [$row], [0.0], 0.0)[0], $frame);
+        $long = (int) array_search(max($wide), $wide, true);
+        if ($wide[$long] <= max($size)) {
+            return [];
+        }
+        [$f, $g, $h] = [$frame[$long], $frame[($long + 1) % 3], $frame[($long + 2) % 3]];
+        [$right, $up] = Plane::through([0.0, 0.0, 0.0], $size)->directions();
+        $diagonal = sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
+        $turns = [];
+        for ($n = 0; $n < self::ABOUT; $n++) {
+            [$c, $s] = [cos(M_PI * $n / self::ABOUT), sin(M_PI * $n / self::ABOUT)];
+            $rows = [];
+            foreach ([0, 1, 2] as $k) {
+                [$e, $a, $b] = [$size[$k] / $diagonal, $c * $right[$k] + $s * $up[$k], $c * $up[$k] - $s * $right[$k]];
+                $rows[] = [$e * $f[0] + $a * $g[0] + $b * $h[0], $e * $f[1] + $a * $g[1] + $b * $h[1], $e * $f[2] + $a * $g[2] + $b * $h[2]];
+            }
+            $turns[] = self::vector($rows[0], $rows[1], $rows[2]);
+        }
+
+        return $turns;
+    }
+
+    /**
+     * The same from one turn on.
+     *
+     * @param  list<float>  $xyz  3 a point, mm
+     * @param  array{float, float, float}  $vector
+     */
+    public static function from(array $xyz, BuildSpace $space, array $vector): self
+    {
+        return self::refined($xyz, self::farthest(self::thinned($xyz)), $vector, [$space->x, $space->y, $space->z]);
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @param  list<array{float, float, float}>  $some  that stand for all; they learn what they missed
+     * @param  array{float, float, float}  $vector
+     * @param  array{float, float, float}  $size
+     */
+    private static function refined(array $xyz, array $some, array $vector, array $size): self
+    {
+        $over = INF;
+        for ($round = 0; $round < 3; $round++) {
+            $some = array_merge($some, self::supports($xyz, self::rows($vector)));
+            [$over] = self::measure($some, self::rows($vector), $size, 0.0);
+            if ($over <= self::NOTHING) {
+                break;
+            }
+            if ($round < 2) {
+                [, $vector] = self::nearby($some, $vector, $over, $size);
+            }
+        }
+
+        return new self($over, -INF, $vector);
+    }
+
+    /** @return list<float> angles in radians at which a rectangle p by q is just as wide as a, or as deep as b, and 0 */
+    private static function angles(float $p, float $q, float $a, float $b): array
+    {
+        $long = hypot($p, $q);
+        $flat = atan2($q, $p);
+        $angles = [0.0];
+        if ($long > 0.0 && $a < $long) {
+            array_push($angles, $flat + acos($a / $long), $flat - acos($a / $long));
+        }
+        if ($long > 0.0 && $b < $long) {
+            $angles[] = asin($b / $long) - $flat;
+        }
+
+        return array_values(array_filter($angles, static fn (float $angle): bool => $angle >= 0.0 && $angle <= M_PI_2));
+    }
+
+    /**
+     * The turn that brings three square directions to X, Y and Z, or against them (S. W. Shepperd, "Quaternion from rotation matrix", 1978).
+     *
+     * @param  array{float, float, float}  $a
+     * @param  array{float, float, float}  $b
+     * @param  array{float, float, float}  $c
+     * @return array{float, float, float}
+     */
+    private static function vector(array $a, array $b, array $c): array
+    {
+        $hand = $a[0] * ($b[1] * $c[2] - $b[2] * $c[1]) - $a[1] * ($b[0] * $c[2] - $b[2] * $c[0]) + $a[2] * ($b[0] * $c[1] - $b[1] * $c[0]);
+        $c = $hand < 0.0 ? [-$c[0], -$c[1], -$c[2]] : $c;
+        $squares = [1 + $a[0] + $b[1] + $c[2], 1 + $a[0] - $b[1] - $c[2], 1 - $a[0] + $b[1] - $c[2], 1 - $a[0] - $b[1] + $c[2]];
+        $products = [[0, $c[1] - $b[2], $a[2] - $c[0], $b[0] - $a[1]], [$c[1] - $b[2], 0, $b[0] + $a[1], $c[0] + $a[2]], [$a[2] - $c[0], $b[0] + $a[1], 0, $c[1] + $b[2]], [$b[0] - $a[1], $c[0] + $a[2], $c[1] + $b[2], 0]];
+        $k = (int) array_search(max($squares), $squares, true);
+        $root = sqrt($squares[$k]);
+        $q = array_map(static fn (float|int $product): float => $product / (2 * $root), $products[$k]);
+        $q[$k] = $root / 2;
+        $q = $q[0] < 0.0 ? [-$q[0], -$q[1], -$q[2], -$q[3]] : $q;
+        $sine = sqrt($q[1] ** 2 + $q[2] ** 2 + $q[3] ** 2);
+        $length = $sine > 0.0 ? 2 * atan2($sine, $q[0]) / $sine : 0.0;
+
+        return [$length * $q[1], $length * $q[2], $length * $q[3]];
+    }
+
+    /**
      * A better turn near one, by smaller and smaller steps (R. Hooke, T. A. Jeeves, "Direct search", 1961).
      *
      * @param  list<array{float, float, float}>  $some
      * @param  array{float, float, float}  $vector
-     * @param  array{float, float, float}  $size
+     * @param  array<int, float>  $size
      * @return array{float, array{float, float, float}}
      */
     private static function nearby(array $some, array $vector, float $excess, array $size): array
@@ -203,7 +361,7 @@ final readonly class Turned
     /**
      * @param  list<array{float, float, float}>  $some
      * @param  list<array{float, float, float}>  $rows
-     * @param  array{float, float, float}  $size
+     * @param  array<int, float>  $size
      * @param  float  $angle  by which directions may be off
      * @return array{float, float} the largest excess with these rows, and what it is at least with any that are off by no more
      */
@@ -265,6 +423,26 @@ final readonly class Turned
         }
 
         return $points;
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @return list<float> some of many points, evenly chosen in their order
+     */
+    private static function thinned(array $xyz): array
+    {
+        $step = 3 * max(1, intdiv(intdiv(count($xyz), 3), self::SOME));
+        if ($step === 3) {
+            return $xyz;
+        }
+        $some = [];
+        for ($i = 0, $count = count($xyz); $i < $count; $i += $step) {
+            $some[] = $xyz[$i];
+            $some[] = $xyz[$i + 1];
+            $some[] = $xyz[$i + 2];
+        }
+
+        return $some;
     }
 
     /**

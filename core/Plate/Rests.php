@@ -55,7 +55,7 @@ final class Rests
             $rests[] = self::rest(array_values($vertices), $facing, $measures->centroid, self::ON * $diagonal);
         }
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $b->footprint <=> $a->footprint);
-        $rests = array_map(static fn (Rest $rest): Rest => self::withOverhang($rest, $mesh, $limit, self::ON * $diagonal), array_slice($rests, 0, self::MOST));
+        $rests = array_map(static fn (Rest $rest): Rest => new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, self::overhang($mesh, $rest->facing, $limit, self::ON * $diagonal)), array_slice($rests, 0, self::MOST));
         $cost = static fn (Rest $rest): float => ($rest->overhang - 0.5 * $rest->footprint) / $measures->area + 0.5 * $rest->height / $diagonal - min($rest->margin, self::ENOUGH) / self::ENOUGH;
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $cost($a) <=> $cost($b));
 
@@ -248,9 +248,17 @@ final class Rests
         return $polygon;
     }
 
-    private static function withOverhang(Rest $rest, Mesh $mesh, float $limit, float $on): Rest
+    /**
+     * Skin that would have to be supported when a direction is below, mm².
+     *
+     * @param  array{float, float, float}  $facing  a unit vector
+     * @param  float  $limit  degrees from straight down
+     * @param  float|null  $on  mm from the lowest place within which it lies on the bed
+     */
+    public static function overhang(Mesh $mesh, array $facing, float $limit = 45.0, ?float $on = null): float
     {
-        [$dx, $dy, $dz] = $rest->facing;
+        [$dx, $dy, $dz] = $facing;
+        $on ??= self::ON * Box::of($mesh->xyz)->diagonal();
         $least = cos(deg2rad($limit));
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
@@ -282,6 +290,6 @@ final class Rests
             $overhang += $size / 2;
         }
 
-        return new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, $overhang);
+        return $overhang;
     }
 }

@@ -174,4 +174,64 @@ final class CommandLineTest extends TestCase
         [$code, , $error] = $this->isotome('run', $this->recipe(['do' => 'unite']), $this->path('plate.stl'), $this->path('plate.stl'), '--out', $this->path('again'));
         self::assertSame([2, "isotome: Two inputs are called plate; rename one of the files, so that the recipe can tell them apart.\n"], [$code, $error]);
     }
+
+    public function test_plan_proposes_recipes_that_run(): void
+    {
+        StlWriter::write(Solids::box(390, 190, 290), $this->path('chest.stl'));
+        [$code, $out] = $this->isotome('plan', $this->path('chest.stl'), '--bed', '200,200,200', '--gap', '0.3', '--alternatives', '2', '--json');
+        $document = json_decode($out, true);
+        self::assertSame([0, ['lower_bound', 'alternatives']], [$code, array_keys($document)]);
+        self::assertGreaterThanOrEqual(1, count($document['alternatives']));
+        foreach ($document['alternatives'] as $alternative) {
+            self::assertSame(['pieces', 'cuts', 'cost', 'terms', 'fits', 'recipe'], array_keys($alternative));
+            self::assertGreaterThanOrEqual($document['lower_bound'], $alternative['pieces']);
+            self::assertEqualsWithDelta($alternative['cost'], array_sum($alternative['terms']), 1e-9);
+            file_put_contents($this->path('plan.json'), json_encode($alternative['recipe'], JSON_PRESERVE_ZERO_FRACTION));
+            [$code, $out] = $this->isotome('run', $this->path('plan.json'), $this->path('chest.stl'), '--out', $this->path('planned'), '--json');
+            $pieces = json_decode($out, true)['pieces'];
+            self::assertSame([0, $alternative['pieces']], [$code, count($pieces)]);
+            self::assertEqualsCanonicalizing(array_column($alternative['fits'], 'name'), array_column($pieces, 'name'));
+            foreach ($pieces as $piece) {
+                self::assertTrue($piece['watertight']);
+                // By an exact search over all turns, on the file as written.
+                $read = \Isotome\Format\MeshFile::read($this->path("planned/{$piece['file']}"));
+                self::assertTrue(\Isotome\Fit\Turned::into($read->mesh->xyz, new \Isotome\Fit\BuildSpace(200.0001, 200.0001, 200.0001))->fits(), $piece['name']);
+            }
+        }
+        self::assertSame(4, $document['alternatives'][0]['pieces']);
+    }
+
+    public function test_what_fits_as_it_is_needs_no_cut(): void
+    {
+        StlWriter::write(Solids::box(250, 20, 30), $this->path('rail.stl'));
+        [$code, $out] = $this->isotome('plan', $this->path('rail.stl'), '--bed', '200,200,200', '--json');
+        $document = json_decode($out, true);
+        self::assertSame([0, 1, 1, 1], [$code, $document['lower_bound'], count($document['alternatives']), $document['alternatives'][0]['pieces']]);
+        file_put_contents($this->path('plan.json'), json_encode($document['alternatives'][0]['recipe'], JSON_PRESERVE_ZERO_FRACTION));
+        [$code, $out] = $this->isotome('run', $this->path('plan.json'), $this->path('rail.stl'), '--out', $this->path('planned'), '--json');
+        self::assertSame(0, $code);
+        foreach (json_decode($out, true)['pieces'][0]['size_mm'] as $side) {
+            self::assertLessThanOrEqual(200.0001, $side);
+        }
+        [$code, $out] = $this->isotome('plan', $this->path('rail.stl'), '--bed', '200,200,200');
+        self::assertSame([0, "At least 1 piece is needed.\n1: 1 piece, 0 cuts"], [$code, substr($out, 0, 46)]);
+    }
+
+    public function test_what_cannot_be_planned_is_refused(): void
+    {
+        StlWriter::write($box = Solids::box(300, 20, 30), $this->path('rail.stl'));
+        StlWriter::write(\Isotome\Mesh\Mesh::of($box->xyz, array_slice($box->corners, 3)), $this->path('open.stl'));
+        foreach ([
+            ["isotome: --bed is missing; give three numbers with commas between, such as --bed 0,0,120.\n", 'rail.stl', []],
+            ["isotome: The bed's width is 0 mm; give one from 1 mm to 100 m.\n", 'rail.stl', ['--bed', '0,200,200']],
+            ["isotome: The bed's width is -5 mm; give one from 1 mm to 100 m.\n", 'rail.stl', ['--bed', '-5,200,200']],
+            ["isotome: --gap is \"wide\"; give a number of millimetres.\n", 'rail.stl', ['--bed', '200,200,200', '--gap', 'wide']],
+            ["isotome: --alternatives is \"0\"; give a whole number from 1 to 8.\n", 'rail.stl', ['--bed', '200,200,200', '--alternatives', '0']],
+            ["isotome: --whole is \"1,2,3\"; give the middle and the radius of a ball, such as --whole 0,0,120,15.\n", 'rail.stl', ['--bed', '200,200,200', '--whole', '1,2,3']],
+            ["isotome: plan: open is not watertight (3 edges open), so nobody can say what is inside of it; mend it first.\n", 'open.stl', ['--bed', '200,200,200']],
+        ] as [$sentence, $file, $options]) {
+            [$code, $out, $error] = $this->isotome('plan', $this->path($file), ...$options);
+            self::assertSame([2, '', $sentence], [$code, $out, $error]);
+        }
+    }
 }

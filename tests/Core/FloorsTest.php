@@ -19,7 +19,7 @@ final class FloorsTest extends TestCase
         ['Check', 'Seal', 'Measure', 'Format', 'Solid'],
         ['Mend'],
         ['Cut', 'Cells', 'Drawn', 'Mirror'],
-        ['Fit', 'Plate'],
+        ['Fit', 'Plate', 'Plan'],
         ['Operation'],
     ];
 

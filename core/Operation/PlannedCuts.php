@@ -1,0 +1,50 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Operation;
+
+use Isotome\Geometry\Zero;
+use Isotome\Plan\Alternative;
+use Isotome\Plan\Fitting;
+use Isotome\Plan\Made;
+
+/** The cuts of a plan as steps of a recipe, and the names that its pieces get. */
+final class PlannedCuts
+{
+    /**
+     * @param  string  $stock  the name of what is cut
+     * @param  float  $gap  that every cut removes, mm
+     * @return list<array<string, mixed>> steps; none when it fits as it is
+     */
+    public static function steps(Alternative $alternative, string $stock, float $gap): array
+    {
+        return array_map(static fn (Made $made): array => [
+            'do' => 'cut',
+            'blade' => ['kind' => 'flat', 'through' => array_map(Zero::plain(...), $made->cut->through()), 'facing' => array_map(Zero::plain(...), $made->cut->facing)],
+            'of' => [self::name($stock, $made->path)],
+            'kerf' => $gap,
+        ], $alternative->cuts);
+    }
+
+    /** @return list<array{name: string, size_mm: array{float, float, float}, volume_mm3: float, turn: array{axis: array{float, float, float}, degrees: float}}> */
+    public static function pieces(Alternative $alternative, string $stock): array
+    {
+        return array_map(static function (Fitting $piece) use ($stock): array {
+            $angle = sqrt($piece->vector[0] ** 2 + $piece->vector[1] ** 2 + $piece->vector[2] ** 2);
+
+            return [
+                'name' => self::name($stock, $piece->path),
+                'size_mm' => $piece->size,
+                'volume_mm3' => $piece->volume,
+                'turn' => ['axis' => $angle > 0.0 ? [$piece->vector[0] / $angle, $piece->vector[1] / $angle, $piece->vector[2] / $angle] : [0.0, 0.0, 1.0], 'degrees' => rad2deg($angle)],
+            ];
+        }, $alternative->pieces);
+    }
+
+    /** @param  list<int>  $path */
+    private static function name(string $stock, array $path): string
+    {
+        return array_reduce($path, Names::child(...), $stock);
+    }
+}

@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Plan;
+
+/** A piece that a plan leaves, and the turn in which it fits. */
+final readonly class Fitting
+{
+    /**
+     * @param  list<int>  $path  see Made
+     * @param  array{float, float, float}  $vector  the turn: its axis, as long as its angle in radians
+     * @param  array{float, float, float}  $size  of the box around it as it stands, mm
+     */
+    public function __construct(
+        public array $path,
+        public array $vector,
+        public array $size,
+        public float $volume,
+    ) {
+    }
+}
