@@ -9,16 +9,21 @@ use App\Lineage\History;
 use App\Lineage\Lineage;
 use App\Lineage\Sentence;
 use App\Lineage\WorkedStep;
+use App\Meshes\Fits;
 use App\Meshes\MeshStore;
 use App\Meshes\StoreAhead;
 use App\Models\Piece;
 use App\Models\Run;
 use Isotome\Exception\BadRecipe;
+use Isotome\Fit\BuildSpace;
 use Isotome\Operation\Recipe;
 
 /** One step, or all steps of a recipe, on a project's living pieces: all of them are stored, or none. */
 final class TakeSteps extends LongWork
 {
+    /** Pieces that are looked at by the way. */
+    private const FITS = 12;
+
     protected function work(Run $run, StoreAhead $ahead): \Closure
     {
         $store = new MeshStore;
@@ -51,6 +56,8 @@ final class TakeSteps extends LongWork
             throw new BadRecipe($worked[0]->step->nothing());
         }
 
+        $this->learnFits($run->project->printer?->space(), array_values($living), $store);
+
         return function () use ($run, $worked): string {
             (new History)->remember($run->project, (string) $run->settings['what']);
             $lineage = new Lineage;
@@ -61,5 +68,22 @@ final class TakeSteps extends LongWork
 
             return Sentence::of($worked, $run->project);
         };
+    }
+
+    /**
+     * Of new pieces whose boxes are too large: whether they fit in any turn, so that it is told with what was done. Of many, that is asked for afterwards.
+     *
+     * @param  list<Draft>  $living
+     */
+    private function learnFits(?BuildSpace $space, array $living, MeshStore $store): void
+    {
+        $open = $space === null ? [] : array_values(array_filter($living, static fn (Draft $draft): bool => $draft->mesh() !== null && Fits::isOpen($draft->mesh(), $space)));
+        foreach ($space === null || count($open) > self::FITS ? [] : $open as $n => $draft) {
+            $this->report('looking how the pieces fit', 0.9 + 0.1 * $n / count($open));
+            $mesh = $draft->mesh();
+            if ($mesh !== null) {
+                Fits::learn($mesh, $draft->piece($store)->mesh, $space);
+            }
+        }
     }
 }

@@ -25,6 +25,8 @@ final class Sweep
         while (true) {
             $hashes = self::unused(DB::table('meshes'))->limit(self::AT_ONCE)->pluck('hash')->all();
             if ($hashes === []) {
+                Fits::sweep();
+
                 return true;
             }
             // Whoever stores the same mesh from now on stores it anew.

@@ -80,6 +80,23 @@ final readonly class Section
     }
 
     /**
+     * Where an outline of the page is.
+     *
+     * @param  list<array{float, float}>  $outline
+     * @return list<array{float, float, float}> mm
+     */
+    public function inSpace(array $outline): array
+    {
+        [$origin, $right, $up] = $this->page;
+        $places = [];
+        foreach ($outline as [$x, $y]) {
+            $places[] = [$origin[0] + $x * $right[0] + $y * $up[0], $origin[1] + $x * $right[1] + $y * $up[1], $origin[2] + $x * $right[2] + $y * $up[2]];
+        }
+
+        return $places;
+    }
+
+    /**
      * @param  list<int>  $path
      * @param  list<float>  $x
      * @param  list<float>  $y

@@ -27,6 +27,12 @@ final class PlannedCuts
         ], $alternative->cuts);
     }
 
+    /** @return list<array{of: string, through: array{float, float, float}, facing: array{float, float, float}, outlines: list<list<array{float, float, float}>>}> the cuts with the outlines of their sections */
+    public static function drawn(Alternative $alternative, string $stock): array
+    {
+        return array_map(static fn (Made $made): array => ['of' => self::name($stock, $made->path), 'through' => $made->cut->through(), 'facing' => $made->cut->facing, 'outlines' => $made->outlines], $alternative->cuts);
+    }
+
     /** @return list<array{name: string, size_mm: array{float, float, float}, volume_mm3: float, turn: array{axis: array{float, float, float}, degrees: float}}> */
     public static function pieces(Alternative $alternative, string $stock): array
     {

@@ -128,8 +128,9 @@ final class Carrying
             return false;
         }
         $this->beat === null || ($this->beat)();
-        $this->cuts[] = new Made($path, $cut);
-        $this->terms = $this->terms->plus(CutCost::of($mesh, $cut, $this->wishes, $this->symmetry, $this->size));
+        $cost = CutCost::of($mesh, $cut, $this->wishes, $this->symmetry, $this->size);
+        $this->cuts[] = new Made($path, $cut, $cost->outlines);
+        $this->terms = $this->terms->plus($cost->terms);
         $parts = $split === null ? [] : $split->gave;
         foreach ($outcome->bodies as $n => $body) {
             [$isAhead, $centre] = self::side($body, $cut);

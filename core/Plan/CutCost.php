@@ -12,7 +12,7 @@ use Isotome\Measure\Simplified;
 use Isotome\Mesh\Mesh;
 
 /** What one cut costs: its section's area, outlines, thin places and room for pegs, whether it is tilted and whether it lies in the plane of symmetry. */
-final class CutCost
+final readonly class CutCost
 {
     /** Material that stays around a peg: a share of its diameter. */
     private const WALL = 0.25;
@@ -25,7 +25,14 @@ final class CutCost
 
     private const NEAR = 0.01;
 
-    public static function of(Mesh $mesh, Cut $cut, Wishes $wishes, ?Plane $symmetry, float $size): Terms
+    /** @param  list<list<array{float, float, float}>>  $outlines  of the section, simplified, mm */
+    private function __construct(
+        public Terms $terms,
+        public array $outlines,
+    ) {
+    }
+
+    public static function of(Mesh $mesh, Cut $cut, Wishes $wishes, ?Plane $symmetry, float $size): self
     {
         $section = Section::of($mesh, $cut->plane());
         $outer = count(array_filter($section->areas, static fn (float $area): bool => $area > 0.0));
@@ -40,14 +47,14 @@ final class CutCost
             $pegless += $circle === null || 2 * $circle->radius < $wishes->peg * (1 + 2 * self::WALL) ? 1 : 0;
         }
 
-        return new Terms(
+        return new self(new Terms(
             area: Terms::AREA * $section->area / ($wishes->space->x * $wishes->space->y),
             outlines: Terms::OUTLINE * max(0, $outer - 1),
             thin: $narrowest === null || $wishes->peg <= 0.0 ? 0.0 : Terms::THIN * max(0.0, 1 - $narrowest / $wishes->peg),
             pegs: Terms::PEGLESS * $pegless,
             tilt: $cut->isStraight() ? 0.0 : Terms::TILT,
             symmetry: $symmetry !== null && self::isIn($cut, $symmetry, $size) ? Terms::SYMMETRY : 0.0,
-        );
+        ), array_map($section->inSpace(...), $outlines));
     }
 
     public static function leftover(float $volume, float $whole): float

@@ -84,7 +84,7 @@ final readonly class Plans
                 }
             }
             $alternatives[] = $alternative;
-            if (count($alternatives) === $wishes->alternatives + 1 || count($tried) === $wishes->alternatives + 3) {
+            if (count($alternatives) === $wishes->alternatives || count($tried) === $wishes->alternatives + 3) {
                 break;
             }
         }
@@ -94,7 +94,7 @@ final readonly class Plans
         usort($alternatives, static fn (Alternative $a, Alternative $b): int => $a->cost() <=> $b->cost());
         $tell(1.0);
 
-        return new self($least, array_slice($alternatives, 0, $wishes->alternatives));
+        return new self($least, $alternatives);
     }
 
     /**

@@ -101,7 +101,7 @@ final class Search
         }
         $gave = array_map(fn ($body): Part => Part::of($body, $this->wishes, $this->frames), $outcome->bodies);
 
-        return new Split($part, $cut, $gave, CutCost::of($part->mesh, $cut, $this->wishes, $this->symmetry, $this->size));
+        return new Split($part, $cut, $gave, CutCost::of($part->mesh, $cut, $this->wishes, $this->symmetry, $this->size)->terms);
     }
 
     /** @return list<Split> */

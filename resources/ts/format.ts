@@ -1,3 +1,5 @@
+import type { PieceFit } from './api/types'
+
 // Numbers as they are shown, always with their unit. Narrow spaces group thousands.
 
 const group = (text: string) => text.replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f')
@@ -37,8 +39,11 @@ export function label(name: string): string {
 /** How a piece goes into the printer, in a word or two. */
 export function fitWords(fit: { fits: boolean; how: string; over_mm: number }): string {
     if (!fit.fits) return `${number(Math.max(0.1, fit.over_mm), fit.over_mm < 10 ? 1 : 0)} mm too large`
-    return { stands: 'fits', turned: 'fits turned', 'laid down': 'fits laid down' }[fit.how] ?? 'fits'
+    return { stands: 'fits', turned: 'fits turned', 'laid down': 'fits laid down', tilted: 'fits tilted' }[fit.how] ?? 'fits'
 }
+
+/** How a piece is to be turned to fit. */
+export const fitTitle = (fit: PieceFit): string => (fit.turn ? `turned by ${number(fit.turn.degrees, 1)}° about ${fit.turn.axis.map((part) => number(part, 2)).join(' · ')}` : '')
 
 export function bytes(count: number): string {
     return count < 1e6 ? `${number(Math.ceil(count / 1000), 0)} kB` : `${number(count / 1e6, count < 1e7 ? 1 : 0)} MB`

@@ -67,7 +67,7 @@ final class ShelfTest extends HttpTestCase
         $project = $this->getJson("/api/v1/projects/$id")->json();
         self::assertSame(['sluice-gate', 'sluice-gate2', 'post'], array_column($project['pieces'], 'name'));
         self::assertSame('3 files', $project['file']);
-        self::assertSame(['fits' => false, 'how' => 'too large', 'over_mm' => 100], $project['pieces'][0]['fit']);
+        self::assertSame(['fits' => false, 'how' => 'too large', 'over_mm' => 100, 'turn' => null, 'unsure' => true], $project['pieces'][0]['fit']);
         self::assertSame('Brought in 3 pieces, all watertight.', $project['run']['message']);
         $this->postJson('/api/v1/projects', ['uploads' => [], 'name' => 'Sluice', 'units' => 'cm'])->assertUnprocessable();
     }

@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Meshes\Fits;
 use App\Models\Piece;
 use Illuminate\Http\Request;
 use Illuminate\Http\Resources\Json\JsonResource;
-use Isotome\Fit\BuildSpace;
 
 /** @mixin Piece */
 final class PieceResource extends JsonResource
 {
-    public ?BuildSpace $space = null;
+    public ?Fits $fits = null;
 
     /** @return array<string, mixed> */
     public function toArray(Request $request): array
@@ -41,7 +41,7 @@ final class PieceResource extends JsonResource
             'max' => [$mesh->x1, $mesh->y1, $mesh->z1],
             'centroid' => [$mesh->cx, $mesh->cy, $mesh->cz],
             'carries' => $mesh->carries ?? [],
-            'fit' => $this->space?->holds($mesh->size()),
+            'fit' => $this->fits?->of($mesh),
         ];
     }
 }

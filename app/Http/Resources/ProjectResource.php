@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace App\Http\Resources;
 
 use App\Lineage\History;
+use App\Meshes\Fits;
 use App\Meshes\Insides;
+use App\Models\Mesh;
 use App\Models\Piece;
 use App\Models\Project;
 use App\Models\Step;
@@ -25,7 +27,7 @@ final class ProjectResource extends JsonResource
     public function toArray(Request $request): array
     {
         $run = $this->runs->first();
-        $space = $this->printer?->space();
+        $fits = new Fits($this->printer?->space(), $this->pieces->map(static fn (Piece $piece): Mesh => $piece->mesh));
 
         return [
             'id' => $this->id,
@@ -35,9 +37,9 @@ final class ProjectResource extends JsonResource
             'note' => $this->note,
             'printer' => $this->printer,
             'inside' => Insides::shown($this->inside),
-            'pieces' => $this->pieces->map(static function (Piece $piece) use ($space, $request): array {
+            'pieces' => $this->pieces->map(static function (Piece $piece) use ($fits, $request): array {
                 $resource = PieceResource::make($piece);
-                $resource->space = $space;
+                $resource->fits = $fits;
 
                 return $resource->toArray($request);
             })->values(),

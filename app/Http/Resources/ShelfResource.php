@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Http\Resources;
 
+use App\Meshes\Fits;
+use App\Models\Mesh;
 use App\Models\Piece;
 use App\Models\Project;
 use Illuminate\Database\Eloquent\Collection;
@@ -38,6 +40,7 @@ final class ShelfResource extends JsonResource
     public function toArray(Request $request): array
     {
         $living = $this->pieces->whereNull('spent_by');
+        $fits = new Fits($this->printer?->space(), $living->map(static fn (Piece $piece): Mesh => $piece->mesh));
         // What it is now; of so many pieces that no picture would be drawn of all, what it began as.
         $shown = $living->isNotEmpty() && $living->count() <= 1 + self::BESIDE ? $living : $this->pieces->whereNull('parent_id');
         $all = $shown->sortByDesc(static fn (Piece $piece): float => $piece->mesh->volume)->values();
@@ -53,7 +56,7 @@ final class ShelfResource extends JsonResource
             'pieces' => $living->count(),
             'bytes' => $this->bytes,
             'removed' => $this->deleted_at?->toIso8601String(),
-            'too_large' => $living->filter(fn (Piece $piece): bool => $this->printer?->space()->holds($piece->mesh->size())['fits'] === false)->count(),
+            'too_large' => $living->filter(static fn (Piece $piece): bool => ($fits->of($piece->mesh)['fits'] ?? true) === false)->count(),
             'watertight' => $living->every(static fn (Piece $piece): bool => $piece->mesh->watertight),
             'largest' => $largest === null ? null : PieceResource::make($largest),
             // What else there is, for the picture; and how large all of it is.

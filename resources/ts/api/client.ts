@@ -1,6 +1,6 @@
 import type {
     BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Inside, Material, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
-    SidesAnswer, Step, StepQuestion, StopsAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
+    SidesAnswer, Step, StepQuestion, StopsAnswer, FitsAnswer, PlanAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
 /** A refusal: its message is the server's one sentence. */
@@ -106,6 +106,8 @@ export const api = {
         await fetch(`${ROOT}/meshes/${mesh}/picture/${colour.replace('#', '')}/${theme}`, { method: 'PUT', headers: { Accept: 'application/json', 'Content-Type': 'image/png' }, body: png })
     },
 
+    fits: (project: number) => ask<FitsAnswer>(`/projects/${project}/fits`, {}),
+    plan: (project: number, question: { piece: number; margin: number; gap: number; peg: number }) => ask<PlanAnswer>(`/projects/${project}/plan`, question),
     symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => ask<SymmetryAnswer>(`/projects/${project}/symmetry`, question),
     check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
     checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),

@@ -20,8 +20,16 @@ export interface Faults {
 /** How a piece goes into the printer's working space. */
 export interface Fit {
     fits: boolean
-    how: 'stands' | 'turned' | 'laid down' | 'too large'
+    how: 'stands' | 'turned' | 'laid down' | 'tilted' | 'too large'
     over_mm: number
+}
+
+/** The same of a piece. */
+export interface PieceFit extends Fit {
+    /** In which it fits when it is tilted. */
+    turn: { axis: Vector; degrees: number } | null
+    /** Its box is too large; whether it fits in some turn is not known yet. */
+    unsure: boolean
 }
 
 export interface Printer {
@@ -43,7 +51,7 @@ export interface Piece {
     title: string | null
     made_by: number | null
     spent_by: number | null
-    fit: Fit | null
+    fit: PieceFit | null
     colour: string
     spent: boolean
     mesh: string
@@ -428,6 +436,46 @@ export interface CombineForecast {
     volume_mm3: number
     /** Where pieces meet: 32-bit floats, 9 a triangle; empty where there are too many. */
     surface: string
+}
+
+/** What a plan costs, in pieces' worth. */
+export interface PlanTerms {
+    pieces: number
+    /** Of the sections, by the bed. */
+    area: number
+    /** More than one in a section. */
+    outlines: number
+    thin: number
+    /** Cut faces without room for a peg. */
+    pegs: number
+    leftovers: number
+    tilt: number
+    /** Counts in favour. */
+    symmetry: number
+    supports: number
+}
+
+/** Cuts after which every piece fits the printer. */
+export interface PlanAlternative {
+    cost: number
+    terms: PlanTerms
+    /** In the order in which they are made; of each the outlines of its section. */
+    cuts: { of: string; through: Vector; facing: Vector; outlines: Vector[][] }[]
+    pieces: { name: string; size_mm: Vector; volume_mm3: number; turn: { axis: Vector; degrees: number } }[]
+    /** The cuts as a recipe has them. */
+    steps: StepSettings[]
+}
+
+/** How many meshes were looked at; how they fit is told with the pieces then. */
+export interface FitsAnswer {
+    looked_at: number
+}
+
+export interface PlanAnswer {
+    /** Pieces that are needed, whatever is cut. */
+    least: number
+    /** Clearly different ones, the cheapest first. */
+    alternatives: PlanAlternative[]
 }
 
 /** A zip that was made. */

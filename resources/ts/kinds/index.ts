@@ -9,11 +9,12 @@ import type { Kind } from './Kind'
 import { mend } from './mend'
 import { mirror } from './mirror'
 import { paint } from './paint'
+import { plan } from './plan'
 import { planes } from './planes'
 import { place } from './place'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint]
+export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

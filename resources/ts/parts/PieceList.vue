@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
 import type { Piece } from '../api/types'
-import { count, fitWords, size, volume } from '../format'
+import { count, fitTitle, fitWords, size, volume } from '../format'
 import { title, useProject } from '../stores/project'
 import { useSettings, type Sorting } from '../stores/settings'
 import { choose } from '../kinds'
@@ -128,7 +128,7 @@ function recolour(piece: Piece, colour: string) {
                     <span class="state">
                         <span v-if="piece.watertight" class="good">watertight</span>
                         <span v-else class="warning">not watertight: {{ faults(piece) }}</span>
-                        <template v-if="piece.fit"> · <span :class="piece.fit.fits ? 'good' : 'warning'">{{ fitWords(piece.fit) }}</span></template>
+                        <template v-if="piece.fit"> · <span :class="piece.fit.fits ? 'good' : 'warning'" :title="fitTitle(piece.fit)">{{ fitWords(piece.fit) }}</span></template>
                     </span>
                 </button>
                 <span class="acts">

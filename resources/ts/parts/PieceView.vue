@@ -5,7 +5,7 @@ import { Matrix4, type Texture } from 'three'
 import { api } from '../api/client'
 import type { Vector } from '../api/types'
 import { mm, number } from '../format'
-import { CHOSEN } from '../kinds'
+import { KINDS } from '../kinds'
 import { station } from '../stations'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
@@ -205,7 +205,7 @@ onMounted(() => {
         drawn: label,
     })
     view.theme()
-    for (const one of CHOSEN) one.draw?.(view, () => kind.value === one)
+    for (const one of KINDS) one.draw?.(view, () => kind.value === one)
     view.style(settings.display, settings.lines, settings.own)
     refresh()
     void showInside()

@@ -1,10 +1,11 @@
 import { useSettings } from '../stores/settings'
 import { check } from './check'
 import { cut } from './cut'
+import { plate } from './plate'
 import type { Station } from './Station'
 
 /** All stations, in the order of their tabs. */
-export const STATIONS: Station[] = [check, cut]
+export const STATIONS: Station[] = [check, cut, plate]
 
 /** The open one. */
 export const station = (): Station => STATIONS.find(({ id }) => id === useSettings().station) ?? cut

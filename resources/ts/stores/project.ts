@@ -3,6 +3,7 @@ import { api, Unanswered } from '../api/client'
 import { said } from '../api/latest'
 import type { Piece, Project, Run, Said, Step, StepQuestion, Vector } from '../api/types'
 import { label } from '../format'
+import { asked } from './asked'
 
 interface State {
     project: Project | null
@@ -26,6 +27,9 @@ export const title = (piece: Piece) => piece.title ?? label(piece.name)
 
 /** Changes of mind one after the other. */
 let turns: Promise<void> = Promise.resolve()
+
+/** Fits that were asked for last. */
+let learning = ''
 
 /** The run that brings in a project, until its page opens. */
 let making: { id: number; run: Run } | null = null
@@ -90,6 +94,7 @@ export const useProject = defineStore('project', {
         },
         async open(id: number) {
             this.$reset()
+            learning = ''
             const made = making?.id === id ? making.run : null
             making = null
             try {
@@ -124,6 +129,23 @@ export const useProject = defineStore('project', {
             const steps = new Set(project.steps.map((step) => step.id))
             if (this.before !== null && !steps.has(this.before)) this.before = null
             if (this.editing !== null && !steps.has(this.editing)) this.editing = null
+            void this.learnFits()
+        },
+        /** Of pieces whose boxes are too large for the printer: has it found out whether they fit in some turn, and takes that up. */
+        async learnFits() {
+            const id = this.project?.id
+            const unsure = this.living.filter((piece) => piece.fit?.unsure).map((piece) => piece.mesh)
+            const question = [id, this.project?.printer?.id, ...unsure].join()
+            if (id === undefined || !unsure.length || learning === question) return
+            learning = question
+            try {
+                const told = await asked(() => api.fits(id), () => undefined)
+                if (!told?.looked_at || this.project?.id !== id) return
+                const fits = new Map((await api.project(id)).pieces.map((piece) => [piece.mesh, piece.fit]))
+                for (const piece of this.project?.pieces ?? []) piece.fit = fits.get(piece.mesh) ?? piece.fit
+            } catch {
+                // It is told as its box is, and asked again when the project is opened again.
+            }
         },
         refused(error: unknown) {
             this.problem = said(error)

@@ -1,0 +1,96 @@
+import { defineStore } from 'pinia'
+import { api } from '../api/client'
+import { said } from '../api/latest'
+import type { Piece, PlanAlternative, PlanAnswer, Run } from '../api/types'
+import { asked } from './asked'
+import { useProject } from './project'
+
+interface State {
+    /** Left free at every side of the bed, mm. */
+    margin: number
+    /** Removed by every cut, mm. */
+    gap: number
+    /** Width of pegs that cut faces should have room for, mm. */
+    peg: number
+    answer: PlanAnswer | null
+    /** What the answer is about: it is old when this is not so any more. */
+    about: string
+    /** Which of the alternatives is shown. */
+    chosen: number
+    /** The run that looks for cuts. */
+    looking: Run | null
+    waits: boolean
+    problem: string
+}
+
+const largest = (pieces: Piece[]) => pieces.reduce<Piece | null>((most, piece) => (piece.fit && !piece.fit.fits && piece.fit.over_mm > (most?.fit?.over_mm ?? 0) ? piece : most), null)
+
+/** Cuts after which every piece fits the printer: what is wished for, what is proposed, and which of it is shown. */
+export const usePlan = defineStore('plan', {
+    state: (): State => ({ margin: 0, gap: 0.3, peg: 6, answer: null, about: '', chosen: 0, looking: null, waits: false, problem: '' }),
+    getters: {
+        /** The piece that is planned for: the one that is picked, or else the one that is most too large. */
+        piece(): Piece | null {
+            const project = useProject()
+            const picked = project.living.filter((piece) => project.pickedIds.has(piece.id))
+            return picked.length === 1 ? picked[0] : largest(project.living)
+        },
+        /** All that decides the answer. */
+        question(): string {
+            const printer = useProject().project?.printer
+            return [this.piece?.id, this.piece?.mesh, printer?.id, this.margin, this.gap, this.peg].join()
+        },
+        isOld(): boolean {
+            return this.answer !== null && this.about !== this.question
+        },
+        alternative(): PlanAlternative | null {
+            return this.isOld ? null : (this.answer?.alternatives[this.chosen] ?? null)
+        },
+    },
+    actions: {
+        async look() {
+            const project = useProject()
+            const id = project.project?.id
+            const piece = this.piece
+            if (id === undefined || !piece || this.waits) return
+            const about = this.question
+            this.problem = ''
+            this.waits = true
+            project.showAsIs()
+            try {
+                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg }), (run) => { this.looking = run })
+                if (!answer || project.project?.id !== id) return
+                this.answer = answer
+                this.about = about
+                this.chosen = 0
+            } catch (error) {
+                this.problem = said(error)
+            } finally {
+                this.waits = false
+            }
+        },
+        async stop() {
+            if (this.looking) await api.cancel(this.looking.id).catch((error: unknown) => { this.problem = said(error) })
+        },
+        /** Makes the cuts of the alternative that is shown. */
+        async cut() {
+            const project = useProject()
+            const id = project.project?.id
+            const plan = this.alternative
+            if (id === undefined || !plan?.steps.length || project.busy) return
+            try {
+                if (await project.follow(await api.apply(id, { isotome_recipe: 1, units: 'mm', steps: plan.steps }))) {
+                    this.answer = null
+                    project.partALittle()
+                }
+            } catch (error) {
+                project.refused(error)
+            }
+        },
+        forget() {
+            this.answer = null
+            this.problem = ''
+            this.chosen = 0
+        },
+    },
+})
