@@ -13,6 +13,7 @@ use Isotome\Fit\BuildSpace;
 use Isotome\Operation\Names;
 use Isotome\Operation\PlannedCuts;
 use Isotome\Plan\Alternative;
+use Isotome\Plan\Cut;
 use Isotome\Plan\Plans;
 use Isotome\Plan\Wishes;
 
@@ -26,10 +27,11 @@ final readonly class HowToCut extends Question
 
     /**
      * @param  Piece  $piece  with its mesh
+     * @param  list<array{of: string, through: array{float, float, float}, facing: array{float, float, float}}>|null  $cuts  set by hand; null to have them looked for
      *
      * @throws BadRecipe
      */
-    public static function of(Piece $piece, BuildSpace $bed, float $margin, float $gap, float $peg): self
+    public static function of(Piece $piece, BuildSpace $bed, float $margin, float $gap, float $peg, ?array $cuts = null): self
     {
         $title = $piece->title ?? Names::title($piece->name);
         if ($piece->mesh->triangles > self::LARGEST) {
@@ -41,7 +43,9 @@ final readonly class HowToCut extends Question
         // What is wrong with them is said at once.
         Wishes::of([$bed->x, $bed->y, $bed->z], $margin, $gap, self::ALTERNATIVES, $peg);
 
-        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => [$bed->x, $bed->y, $bed->z], 'margin' => $margin, 'gap' => $gap, 'peg' => $peg]);
+        $set = $cuts === null ? null : array_map(static fn (array $cut): array => [PlannedCuts::path($piece->name, $cut['of']) ?? throw new BadRecipe('The plan is for another piece; look for cuts again.'), $cut['through'], $cut['facing']], $cuts);
+
+        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => [$bed->x, $bed->y, $bed->z], 'margin' => $margin, 'gap' => $gap, 'peg' => $peg, 'set' => $set]);
     }
 
     public function doing(): string
@@ -63,12 +67,21 @@ final readonly class HowToCut extends Question
     {
         ['name' => $name, 'bed' => $bed, 'margin' => $margin, 'gap' => $gap, 'peg' => $peg] = $this->content;
         $mesh = (new MeshStore)->get(StoredMesh::query()->findOrFail($this->content['mesh']));
-        $plans = Plans::of($mesh, Wishes::of($bed, $margin, $gap, self::ALTERNATIVES, $peg), $progress);
+        $wishes = Wishes::of($bed, $margin, $gap, self::ALTERNATIVES, $peg);
+        if ($this->content['set'] !== null) {
+            $cuts = array_map(static fn (array $cut): array => [$cut[0], Cut::at($cut[1], $cut[2])], $this->content['set']);
+            $least = 1;
+            $alternatives = [Plans::revised($mesh, $wishes, $cuts)];
+        } else {
+            $plans = Plans::of($mesh, $wishes, $progress);
+            $least = $plans->least;
+            $alternatives = $plans->alternatives;
+        }
         file_put_contents($path, json_encode([
-            'least' => $plans->least,
+            'least' => $least,
             'alternatives' => array_map(static fn (Alternative $of): array => [
                 'cost' => $of->cost(), 'terms' => $of->terms->toArray(), 'cuts' => PlannedCuts::drawn($of, $name), 'pieces' => PlannedCuts::pieces($of, $name), 'steps' => PlannedCuts::steps($of, $name, $gap),
-            ], $plans->alternatives),
+            ], $alternatives),
         ], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
 
         return null;

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Plan;
 
-/** A plan that was carried out: its cuts in order, the pieces that they leave, each of which fits, and what it costs. */
+/** A plan that was carried out: its cuts in order, the pieces that they leave, each of which fits unless the cuts were set by hand, and what it costs. */
 final readonly class Alternative
 {
     /** Cuts that lie nearer to each other than this are the same: degrees, and a share of the body's size. */

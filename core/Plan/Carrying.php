@@ -43,6 +43,9 @@ final class Carrying
     /** @var SplObjectStorage<Part, Split> */
     private SplObjectStorage $splits;
 
+    /** @var array<string, Cut>|null cuts that were set by hand, by the path of the piece that each goes through */
+    private ?array $set = null;
+
     /**
      * @param  float  $volume  of the whole, mm³
      * @param  Closure(): mixed|null  $beat  called after every cut; it may throw to cancel
@@ -72,6 +75,29 @@ final class Carrying
         return new Alternative($carrying->cuts, $carrying->pieces, $carrying->terms);
     }
 
+    /**
+     * Makes cuts that were set by hand, and tells of every piece whether it fits.
+     *
+     * @param  list<Made>  $cuts
+     *
+     * @throws BadBed when there is nothing to cut where one of them says
+     */
+    public static function exactly(Mesh $mesh, array $cuts, Model $model, Wishes $wishes): Alternative
+    {
+        $carrying = new self($wishes, $model->symmetry, $model->size, abs(Volume::of($mesh)), null);
+        $set = [];
+        foreach ($cuts as $made) {
+            $set[implode(' ', $made->path)] = $made->cut;
+        }
+        $carrying->set = $set;
+        $carrying->piece($mesh, [], null, []);
+        if (count($carrying->cuts) < count($cuts)) {
+            throw new BadBed('One of the cuts goes through a piece that is not there any more after the others were moved; move them back, or look for cuts again.');
+        }
+
+        return new Alternative($carrying->cuts, $carrying->pieces, $carrying->terms);
+    }
+
     private function plan(Draft $draft): void
     {
         foreach ($draft->splits as $split) {
@@ -86,10 +112,15 @@ final class Carrying
      */
     private function piece(Mesh $mesh, array $path, ?Part $part, array $faces): void
     {
+        if ($this->set !== null) {
+            $this->asSet($mesh, $path, $faces, $this->set);
+
+            return;
+        }
         $split = $part !== null && isset($this->splits[$part]) ? $this->splits[$part] : null;
         $vector = $split === null ? self::turn($mesh, $this->wishes, $part?->turn()) : self::asItStands($mesh, $this->wishes);
         if ($vector !== null) {
-            $this->keep($mesh, $path, $vector, $faces);
+            $this->keep($mesh, $path, $vector, 0.0, $faces);
 
             return;
         }
@@ -115,6 +146,23 @@ final class Carrying
             }
         }
         throw new BadBed('Every cut that would make all pieces fit goes through a place that must stay whole; mark smaller places, or choose a larger printer.');
+    }
+
+    /**
+     * @param  list<int>  $path
+     * @param  list<array{float, float, float}>  $faces
+     * @param  array<string, Cut>  $set
+     */
+    private function asSet(Mesh $mesh, array $path, array $faces, array $set): void
+    {
+        $cut = $set[implode(' ', $path)] ?? null;
+        if ($cut === null) {
+            $stands = self::asItStands($mesh, $this->wishes);
+            $turned = $stands === null ? Turned::into($mesh->xyz, $this->wishes->space, 0.5, self::PATIENCE) : null;
+            $this->keep($mesh, $path, $stands ?? $turned->vector ?? [0.0, 0.0, 0.0], $turned === null || $turned->fits() ? 0.0 : $turned->over, $faces);
+        } elseif (! $this->cut($mesh, $path, $cut, null, $faces)) {
+            throw new BadBed('Cut '.(count($this->cuts) + 1).' of the plan misses its piece there; move it back.');
+        }
     }
 
     /**
@@ -148,14 +196,14 @@ final class Carrying
      * @param  array{float, float, float}  $vector
      * @param  list<array{float, float, float}>  $faces
      */
-    private function keep(Mesh $mesh, array $path, array $vector, array $faces): void
+    private function keep(Mesh $mesh, array $path, array $vector, float $over, array $faces): void
     {
         $measures = Volume::measure($mesh);
         $overhang = INF;
         foreach ([[0.0, 0.0, -1.0], ...$faces] as $facing) {
             $overhang = min($overhang, Rests::overhang($mesh, $facing));
         }
-        $this->pieces[] = new Fitting($path, $vector, Box::of($mesh->xyz)->size(), abs($measures->volume));
+        $this->pieces[] = new Fitting($path, $vector, $over, Box::of($mesh->xyz)->size(), abs($measures->volume));
         $this->terms = $this->terms->plus(new Terms(
             pieces: 1.0,
             leftovers: $path === [] ? 0.0 : CutCost::leftover(abs($measures->volume), $this->volume),

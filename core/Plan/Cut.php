@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Plan;
 
+use Isotome\Exception\BadBlade;
 use Isotome\Geometry\Plane;
 
 /** A flat cut of a plan. */
@@ -17,6 +18,19 @@ final readonly class Cut
         public array $facing,
         public float $offset,
     ) {
+    }
+
+    /**
+     * @param  array{float, float, float}  $place
+     * @param  array{float, float, float}  $facing  of any length
+     *
+     * @throws BadBlade when it has none
+     */
+    public static function at(array $place, array $facing): self
+    {
+        $plane = Plane::through($place, $facing);
+
+        return new self($plane->facing(), $plane->offset);
     }
 
     /** @return array{float, float, float} a place on it, mm */

@@ -98,6 +98,18 @@ final readonly class Plans
     }
 
     /**
+     * The plan with cuts that were set by hand; its pieces may be too large.
+     *
+     * @param  list<array{list<int>, Cut}>  $cuts  with the path of the piece that each goes through, see Made
+     *
+     * @throws BadBed
+     */
+    public static function revised(Mesh $mesh, Wishes $wishes, array $cuts): Alternative
+    {
+        return Carrying::exactly($mesh, array_map(static fn (array $one): Made => new Made($one[0], $one[1], []), $cuts), Model::of($mesh, $wishes), $wishes);
+    }
+
+    /**
      * @param  Closure(): void  $next  called before each way of searching
      * @return list<Draft> by cost
      */

@@ -13,10 +13,13 @@ use Isotome\Geometry\Turn;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
+use Isotome\Operation\Kind\FlatStep;
+use Isotome\Operation\Names;
 use Isotome\Operation\PlannedCuts;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
 use Isotome\Plan\Alternative;
+use Isotome\Plan\Cut;
 use Isotome\Plan\FewestPieces;
 use Isotome\Plan\Plans;
 use Isotome\Plan\Wishes;
@@ -186,14 +189,54 @@ final class PlanTest extends TestCase
         self::assertSame([0.0, 0.0], [$cut->facing[1], $cut->facing[2]]);
     }
 
+    public function test_cuts_that_are_set_by_hand_are_made_exactly_and_what_misses_is_told(): void
+    {
+        $beam = Solids::box(580, 190, 190);
+        $wishes = Wishes::of([200.0, 200.0, 200.0], alternatives: 1);
+        $plan = Plans::of($beam, $wishes)->alternatives[0];
+        self::assertSame([0.0, 0.0, 0.0], array_column($plan->pieces, 'over'));
+        $as = static fn (float ...$places): array => [[[], Cut::at([$places[0], 0.0, 0.0], [2.0, 0.0, 0.0])], [[1], Cut::at([$places[1], 0.0, 0.0], [1.0, 0.0, 0.0])]];
+        $revised = Plans::revised($beam, $wishes, $as(195.0, 390.0));
+        self::assertSame([[195.0, 390.0], [0.0, 0.0, 0.0]], [array_map(static fn ($made): float => $made->cut->offset, $revised->cuts), array_column($revised->pieces, 'over')]);
+        self::carriedOut($beam, $revised, [200.0, 200.0, 200.0]);
+        // The first piece is 230 mm long then: 30 mm too long, because it is too thick to be tilted.
+        $revised = Plans::revised($beam, $wishes, $as(230.0, 390.0));
+        $over = array_column($revised->pieces, 'over');
+        self::assertGreaterThan(5.0, $over[0]);
+        self::assertLessThanOrEqual(30.0, $over[0]);
+        self::assertSame([0.0, 0.0], [$over[1], $over[2]]);
+        foreach ([
+            ['Cut 2 of the plan misses its piece there; move it back.', $as(230.0, 100.0)],
+            ['One of the cuts goes through a piece that is not there any more after the others were moved; move them back, or look for cuts again.', [[[4], Cut::at([100.0, 0.0, 0.0], [1.0, 0.0, 0.0])]]],
+        ] as [$sentence, $cuts]) {
+            try {
+                Plans::revised($beam, $wishes, $cuts);
+                self::fail($sentence);
+            } catch (BadBed $refused) {
+                self::assertSame($sentence, $refused->getMessage());
+            }
+        }
+    }
+
+    public function test_a_name_leads_to_the_same_piece_as_its_path(): void
+    {
+        self::assertSame([[], [0], [1, 25, 26], [701, 702]], [PlannedCuts::path('jar', 'jar'), PlannedCuts::path('jar', 'jar-A'), PlannedCuts::path('jar', 'jar-B-Z-AA'), PlannedCuts::path('jar', 'jar-ZZ-AAA')]);
+        foreach ([[3, 0], [26], [51, 52], [701, 702]] as $path) {
+            self::assertSame($path, PlannedCuts::path('jar', array_reduce($path, Names::child(...), 'jar')));
+        }
+        foreach (['jug-A', 'jar-', 'jar-a', 'jar-A-', 'jar A', 'jar-AAAA', 'jarA'] as $other) {
+            self::assertNull(PlannedCuts::path('jar', $other));
+        }
+    }
+
     public function test_a_cut_and_its_recipe_are_the_same_plane(): void
     {
         $chance = new Chance(3);
         $mesh = Solids::sphere(50, 3);
         for ($n = 0; $n < 20; $n++) {
-            $cut = new \Isotome\Plan\Cut($chance->direction(), 30 * $chance->uniform());
+            $cut = new Cut($chance->direction(), 30 * $chance->uniform());
             $blade = Recipe::fromArray(['isotome_recipe' => 1, 'units' => 'mm', 'steps' => [['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => $cut->through(), 'facing' => $cut->facing]]]])->steps[0];
-            self::assertInstanceOf(\Isotome\Operation\Kind\FlatStep::class, $blade);
+            self::assertInstanceOf(FlatStep::class, $blade);
             self::assertEquals(FlatCut::of($mesh, new FlatBlade($cut->plane()), 1), FlatCut::of($mesh, $blade->blade(), 1));
         }
     }

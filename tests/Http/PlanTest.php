@@ -48,6 +48,17 @@ final class PlanTest extends HttpTestCase
         }
         $best = $plan['alternatives'][0];
         self::assertSame(4, count($best['pieces']));
+        // A cut is moved by hand: the same cuts otherwise, and what comes of them.
+        $cuts = array_map(static fn (array $cut): array => ['of' => $cut['of'], 'through' => $cut['through'], 'facing' => $cut['facing']], $best['cuts']);
+        foreach ($cuts[0]['through'] as $k => $at) {
+            $cuts[0]['through'][$k] = $at + 2 * $cuts[0]['facing'][$k];
+        }
+        $question = ['piece' => $this->living($id)[0]['id'], ...self::WISHES, 'cuts' => $cuts];
+        $run = $this->postJson("/api/v1/projects/$id/plan", $question)->assertAccepted()->json();
+        self::assertSame('done', $this->getJson("/api/v1/runs/{$run['id']}")->json('status'));
+        $revised = $this->postJson("/api/v1/projects/$id/plan", $question)->assertOk()->json('alternatives');
+        self::assertSame([1, 4, array_column($cuts, 'of')], [count($revised), count($revised[0]['pieces']), array_column($revised[0]['cuts'], 'of')]);
+        self::assertEqualsWithDelta($cuts[0]['through'], $revised[0]['steps'][0]['blade']['through'], 1e-9);
         $this->postJson("/api/v1/projects/$id/recipe", ['isotome_recipe' => 1, 'units' => 'mm', 'steps' => $best['steps']])->assertAccepted();
         $living = $this->living($id);
         self::assertEqualsCanonicalizing(array_column($best['pieces'], 'name'), array_column($living, 'name'));
@@ -66,6 +77,8 @@ final class PlanTest extends HttpTestCase
         $box = Solids::box(300, 20, 20);
         $open = $this->project(Mesh::of($box->xyz, array_slice($box->corners, 3)), 'Gutter');
         foreach ([
+            ['The plan is for another piece; look for cuts again.', $id, ['cuts' => [['of' => 'jar', 'through' => [0, 0, 0], 'facing' => [0, 0, 1]]]]],
+            ['The cuts of the plan are not each a piece, a place and a facing; look for cuts again.', $id, ['cuts' => [['of' => 'chest', 'through' => [0, 0], 'facing' => [0, 0, 1]]]]],
             ['The piece is not there any more; pick another one.', $id, ['piece' => 99999]],
             ['There is no piece to plan for; pick one.', $id, ['piece' => 'all']],
             ['The margin, the gap and the width of pegs are not three ordinary numbers; type them again.', $id, ['gap' => 'wide']],

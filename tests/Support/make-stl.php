@@ -34,6 +34,7 @@ StlWriter::write(match ($kind) {
     'jar' => Solids::moved(Solids::torus(20, 9, 88, 60), 0, 0, 0, 1.0, [0.0, 0.0, 9.0]),
     'post' => $box,
     'plank' => Solids::box(260, 20, 30),
+    'rod' => Solids::box(300, 12, 12),
     // Without one of the two triangles of the side y = 0.
     'open' => Mesh::of($box->xyz, [...array_slice($box->corners, 0, 12), ...array_slice($box->corners, 15)]),
     'beam' => Demo\SluiceBeam::mesh(),

@@ -461,7 +461,7 @@ export interface PlanAlternative {
     terms: PlanTerms
     /** In the order in which they are made; of each the outlines of its section. */
     cuts: { of: string; through: Vector; facing: Vector; outlines: Vector[][] }[]
-    pieces: { name: string; size_mm: Vector; volume_mm3: number; turn: { axis: Vector; degrees: number } }[]
+    pieces: { name: string; size_mm: Vector; volume_mm3: number; over_mm: number; turn: { axis: Vector; degrees: number } }[]
     /** The cuts as a recipe has them. */
     steps: StepSettings[]
 }

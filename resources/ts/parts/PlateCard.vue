@@ -33,16 +33,16 @@ const terms = computed(() => TERMS.filter(({ key }) => Math.abs(shown.value?.ter
 const ready = computed(() => printer.value !== null && piece.value !== null && !project.busy && !plan.waits)
 
 /** How a cut lies: by its axis, or by its angles. */
-function lies({ through, facing }: PlanAlternative['cuts'][number]) {
+function lies({ facing }: PlanAlternative['cuts'][number]) {
     const axis = facing.findIndex((part) => Math.abs(part) === 1)
-    const at = mm(axis >= 0 ? through[axis] : dot(through, facing))
-    if (axis >= 0) return `${'XYZ'[axis]} at ${at}`
+    if (axis >= 0) return `${facing[axis] < 0 ? '−' : ''}${'XYZ'[axis]}`
     const { turn, tilt } = anglesOf(facing)
-    return `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°, ${at}`
+    return `tilt ${number(tilt, 1)}°, turn ${number(turn, 1)}°`
 }
 
 const cutsOf = (of: PlanAlternative) => count(of.cuts.length, 'cut', 'cuts')
 const piecesOf = (of: PlanAlternative) => count(of.pieces.length, 'piece', 'pieces')
+const missing = computed(() => shown.value?.pieces.filter(({ over_mm }) => over_mm > 0) ?? [])
 const turned = computed(() => shown.value?.pieces.filter(({ turn }) => turn.degrees > 0).length ?? 0)
 
 const sentence = computed(() => {
@@ -54,13 +54,13 @@ const sentence = computed(() => {
     if (plan.isOld) return `The plans are for other settings; look again for ${title(piece.value)}.`
     if (!shown.value) return `Looks for cuts after which every piece of ${title(piece.value)} fits ${printer.value.name}. Nothing is cut yet.`
     if (!shown.value.cuts.length) return `${title(piece.value)} fits without a cut, turned by ${number(shown.value.pieces[0].turn.degrees, 1)}°.`
+    if (missing.value.length) return `${label(missing.value[0].name)} would be ${mm(missing.value[0].over_mm)} too large${missing.value.length > 1 ? `, and ${missing.value.length - 1} more` : ''}; move the cut, or make the cuts all the same.`
     const gap = plan.gap > 0 ? `, ${mm(plan.gap)} removed at each` : ''
     return `Makes ${cutsOf(shown.value)} through ${title(piece.value)}${gap}: ${piecesOf(shown.value)}, each fits${turned.value ? `, ${turned.value} of them turned` : ' as it stands'}.`
 })
 
 onMounted(() => project.showAsIs())
 
-const set = (to: Partial<{ margin: number; gap: number; peg: number }>) => plan.$patch(to)
 </script>
 
 <template>
@@ -76,9 +76,9 @@ const set = (to: Partial<{ margin: number; gap: number; peg: number }>) => plan.
             <div v-if="printer && large.length > 1"><dt>Too large</dt><dd class="warning">{{ large.length }} of {{ count(project.living.length, 'piece', 'pieces') }}</dd></div>
         </dl>
         <div class="line counts">
-            <label>margin <NumberField :model-value="plan.margin" unit="mm" label="Margin of the bed" :min="0" :max="1000" @update:model-value="set({ margin: $event })" /></label>
-            <label>gap <NumberField :model-value="plan.gap" unit="mm" label="Gap at each cut" :digits="2" :step="0.1" :min="0" :max="50" @update:model-value="set({ gap: $event })" /></label>
-            <label>pegs <NumberField :model-value="plan.peg" unit="mm" label="Width of pegs" :min="0" :max="100" @update:model-value="set({ peg: $event })" /></label>
+            <label>margin <NumberField :model-value="plan.margin" unit="mm" label="Margin of the bed" :min="0" :max="1000" @update:model-value="plan.wish({ margin: $event })" /></label>
+            <label>gap <NumberField :model-value="plan.gap" unit="mm" label="Gap at each cut" :digits="2" :step="0.1" :min="0" :max="50" @update:model-value="plan.wish({ gap: $event })" /></label>
+            <label>pegs <NumberField :model-value="plan.peg" unit="mm" label="Width of pegs" :min="0" :max="100" @update:model-value="plan.wish({ peg: $event })" /></label>
         </div>
         <template v-if="plan.answer && !plan.isOld">
             <p class="bound" data-number="least">At least {{ count(plan.answer.least, 'piece is', 'pieces are') }} needed.</p>
@@ -87,7 +87,7 @@ const set = (to: Partial<{ margin: number; gap: number; peg: number }>) => plan.
                     v-for="(one, n) in plan.answer.alternatives" :key="n" class="plain alternative" role="radio" :aria-checked="n === plan.chosen"
                     :aria-label="`Alternative ${n + 1}: ${piecesOf(one)}, ${cutsOf(one)}`" @click="plan.chosen = n"
                 >
-                    <span class="pieces">{{ piecesOf(one) }}</span>
+                    <span class="pieces" :class="{ warning: one.pieces.some(({ over_mm }) => over_mm > 0) }">{{ piecesOf(one) }}</span>
                     <span class="soft">{{ cutsOf(one) }}{{ one.terms.symmetry < 0 ? ', symmetric' : one.terms.tilt > 0 ? ', tilted' : '' }}</span>
                     <span class="cost">{{ number(one.cost, 2) }}</span>
                 </button>
@@ -98,7 +98,10 @@ const set = (to: Partial<{ margin: number; gap: number; peg: number }>) => plan.
                     <div v-for="{ key, words, means } in terms" :key="key" :title="means"><dt>{{ words }}</dt><dd :class="{ good: shown.terms[key] < 0 }">{{ number(shown.terms[key], 2) }}</dd></div>
                 </dl>
                 <ol v-if="shown.cuts.length" class="cuts" aria-label="Cuts of the plan">
-                    <li v-for="(one, n) in shown.cuts" :key="n"><span class="soft">{{ label(one.of) }}</span> {{ lies(one) }}</li>
+                    <li v-for="(one, n) in shown.cuts" :key="n">
+                        <span class="soft">{{ label(one.of) }}</span> <span>{{ lies(one) }}</span>
+                        <NumberField class="stop" :model-value="dot(one.through, one.facing)" unit="mm" :label="`Place of cut ${n + 1}`" @update:model-value="plan.move(n, $event)" />
+                    </li>
                 </ol>
             </template>
         </template>
@@ -164,10 +167,26 @@ const set = (to: Partial<{ margin: number; gap: number; peg: number }>) => plan.
 
 .cuts {
     margin: 0;
-    padding: 4px 0 0 18px;
+    padding: 4px 0 0;
     border-top: 1px solid var(--rule);
     font-size: 12.5px;
     line-height: 1.5;
+}
+
+.cuts li {
+    display: flex;
+    gap: 6px;
+    align-items: center;
+    padding: 2px 0;
+}
+
+.cuts {
+    list-style: none;
+}
+
+.stop {
+    width: 92px;
+    margin-left: auto;
 }
 
 .main {

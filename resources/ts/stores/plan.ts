@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
 import { said } from '../api/latest'
-import type { Piece, PlanAlternative, PlanAnswer, Run } from '../api/types'
+import type { Piece, PlanAlternative, PlanAnswer, Run, Vector } from '../api/types'
 import { asked } from './asked'
 import { useProject } from './project'
 
@@ -69,6 +69,27 @@ export const usePlan = defineStore('plan', {
                 this.waits = false
             }
         },
+        /** A cut of the shown alternative stands elsewhere along its facing: what comes of all cuts then is asked. */
+        async move(n: number, offset: number) {
+            const project = useProject()
+            const id = project.project?.id
+            const piece = this.piece
+            const plan = this.alternative
+            const chosen = this.chosen
+            if (id === undefined || !piece || !plan || this.waits) return
+            const about = this.question
+            const cuts = plan.cuts.map(({ of, through, facing }, k) => ({ of, facing, through: k === n ? (facing.map((part) => part * offset) as Vector) : through }))
+            this.problem = ''
+            this.waits = true
+            try {
+                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg, cuts }), (run) => { this.looking = run })
+                if (answer && this.answer && this.about === about) this.answer.alternatives[chosen] = answer.alternatives[0]
+            } catch (error) {
+                this.problem = said(error)
+            } finally {
+                this.waits = false
+            }
+        },
         async stop() {
             if (this.looking) await api.cancel(this.looking.id).catch((error: unknown) => { this.problem = said(error) })
         },
@@ -86,6 +107,11 @@ export const usePlan = defineStore('plan', {
             } catch (error) {
                 project.refused(error)
             }
+        },
+        /** Another wish; what was wrong before is not said any more. */
+        wish(to: Partial<{ margin: number; gap: number; peg: number }>) {
+            Object.assign(this, to)
+            this.problem = ''
         },
         forget() {
             this.answer = null

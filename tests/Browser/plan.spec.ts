@@ -1,0 +1,66 @@
+import { expect, test } from '@playwright/test'
+import { card, pieces, project, sentence, type } from './helpers'
+
+// Requests that are under way when interception begins may be lost: so it is on from the beginning.
+test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
+// What is still asked when a test ends is of no interest any more.
+test.afterEach(({ page }) => page.unrouteAll({ behavior: 'ignoreErrors' }))
+
+test('cuts are looked for, compared, one of them is moved, and they are made: every piece fits', async ({ page }) => {
+    await project(page, 'beam', 'planned beam')
+    await page.getByRole('tab', { name: 'Plate' }).click()
+    await expect(sentence(page)).toHaveText('Looks for cuts after which every piece of Planned beam fits Standard bed. Nothing is cut yet.')
+    await page.getByRole('button', { name: 'Look for cuts' }).click()
+    const alternatives = page.getByRole('radiogroup', { name: 'Alternatives' }).getByRole('radio')
+    await expect(alternatives.first()).toBeVisible({ timeout: 60_000 })
+    const count = await alternatives.count()
+    expect(count).toBeGreaterThanOrEqual(2)
+    const least = Number(/\d+/.exec(await page.locator('[data-number=least]').innerText())?.[0])
+    for (let n = 0; n < count; n++) expect(Number(/: (\d+) piece/.exec((await alternatives.nth(n).getAttribute('aria-label')) ?? '')?.[1])).toBeGreaterThanOrEqual(least)
+
+    // Another one is shown, with its own cuts; then the first again.
+    const cuts = page.getByRole('list', { name: 'Cuts of the plan' })
+    const first = await cuts.innerText()
+    await alternatives.nth(1).click()
+    await expect(alternatives.nth(1)).toHaveAttribute('aria-checked', 'true')
+    await expect(cuts).not.toHaveText(first)
+    await alternatives.first().click()
+
+    // A cut is moved: what comes of it is told, be it that a piece does not fit.
+    const place = page.getByLabel('Place of cut 1, mm')
+    const before = await place.inputValue()
+    await type(page, 'Place of cut 1, mm', String(Number(before) + 90))
+    await expect(sentence(page)).toContainText('too large', { timeout: 30_000 })
+    await type(page, 'Place of cut 1, mm', before)
+    await expect(sentence(page)).toContainText(/^Makes \d+ cuts through Planned beam, 0\.3 mm removed at each: \d+ pieces, each fits/, { timeout: 30_000 })
+    const told = Number(/: (\d+) pieces/.exec(await sentence(page).innerText())?.[1])
+
+    await page.getByRole('button', { name: /^Make \d+ cuts$/ }).click()
+    await expect(page.getByRole('status')).toContainText(`${told} pieces, all watertight`, { timeout: 30_000 })
+    await expect(pieces(page)).toHaveCount(told)
+    for (let n = 0; n < told; n++) await expect(pieces(page).nth(n)).toContainText('· fits')
+    await expect(sentence(page)).toHaveText('Every piece fits the printer; there is nothing to plan.')
+    await expect(page.getByRole('button', { name: 'Look for cuts' })).toBeDisabled()
+    await page.keyboard.press('Control+z')
+    await expect(pieces(page)).toHaveCount(1)
+})
+
+test('what is asked for is old when settings change, and what cannot be is refused in a sentence', async ({ page }) => {
+    await project(page, 'beam', 'wished beam')
+    await page.getByRole('tab', { name: 'Plate' }).click()
+    await type(page, 'Margin of the bed, mm', '100')
+    await page.getByRole('button', { name: 'Look for cuts' }).click()
+    await expect(sentence(page)).toHaveText('A margin of 100 mm leaves nothing of the bed; give less than half its width.')
+    await type(page, 'Margin of the bed, mm', '2')
+    await page.getByRole('button', { name: 'Look for cuts' }).click()
+    await expect(page.getByRole('radiogroup', { name: 'Alternatives' })).toBeVisible({ timeout: 60_000 })
+    await type(page, 'Gap at each cut, mm', '0')
+    await expect(sentence(page)).toHaveText('The plans are for other settings; look again for Wished beam.')
+    await expect(page.getByRole('radiogroup', { name: 'Alternatives' })).toHaveCount(0)
+})
+
+test('a piece that fits only tilted is marked so by itself', async ({ page }) => {
+    await project(page, 'rod', 'tilted rod')
+    await expect(card(page, 'tilted-rod')).toContainText('fits tilted', { timeout: 20_000 })
+    await expect(card(page, 'tilted-rod').locator('.good', { hasText: 'fits tilted' })).toHaveAttribute('title', /^turned by \d+\.\d° about /)
+})
