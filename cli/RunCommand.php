@@ -15,7 +15,6 @@ use Isotome\Operation\Names;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
 use Isotome\Operation\StepRecord;
-use RuntimeException;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Helper\ProgressBar;
 use Symfony\Component\Console\Input\InputArgument;
@@ -148,45 +147,19 @@ final class RunCommand extends MeshCommand
     }
 
     /**
-     * Everything is written beside the folder first, so that a run that fails leaves nothing in it.
-     *
      * @param  array<string, mixed>  $recipe
      * @return array<string, mixed>
      */
     private function write(string $out, array $recipe, string $file, int $triangles, Runner $runner, string $as, bool $isTogether, ?float $density, ?InsideLook $inside): array
     {
-        $out = rtrim($out, '/') === '' ? $out : rtrim($out, '/');
-        $made = ! is_dir($out);
-        $partial = "$out.partial-".getmypid();
-        if (! @mkdir($partial, 0777, true)) {
-            throw new RuntimeException("The folder $out cannot be made; check the folder above it.");
-        }
-        try {
+        return WholeFolder::write($out, static function (string $folder) use ($recipe, $file, $triangles, $runner, $as, $isTogether, $density, $inside): array {
             $steps = array_map(static fn (StepRecord $record): array => $record->toArray(), $runner->records());
             $from = ['file' => $file, 'triangles' => $triangles];
-            $document = $isTogether
-                ? Manifest::writeTogether($partial, $recipe, $from, $runner->pieces(), $steps, Names::file(pathinfo($file, PATHINFO_FILENAME)).".$as", $density, $inside)
-                : Manifest::write($partial, $recipe, $from, $runner->pieces(), $steps, $as, $density, $inside);
-            if ($made) {
-                if (! @rename($partial, $out)) {
-                    throw new RuntimeException("The folder $out cannot be made; check the folder above it.");
-                }
 
-                return $document;
-            }
-            foreach (scandir($partial) ?: [] as $name) {
-                if ($name !== '.' && $name !== '..' && ! @rename("$partial/$name", "$out/$name")) {
-                    throw new RuntimeException("The folder $out cannot be written; check that it may be and has room.");
-                }
-            }
-
-            return $document;
-        } finally {
-            foreach (is_dir($partial) ? glob("$partial/*") ?: [] : [] as $left) {
-                @unlink($left);
-            }
-            @rmdir($partial);
-        }
+            return $isTogether
+                ? Manifest::writeTogether($folder, $recipe, $from, $runner->pieces(), $steps, Names::file(pathinfo($file, PATHINFO_FILENAME)).".$as", $density, $inside)
+                : Manifest::write($folder, $recipe, $from, $runner->pieces(), $steps, $as, $density, $inside);
+        });
     }
 
     /**

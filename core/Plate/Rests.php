@@ -8,6 +8,7 @@ use Isotome\Geometry\Box;
 use Isotome\Geometry\Direction;
 use Isotome\Geometry\Plane;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\TriangleAreas;
 use Isotome\Mesh\Volume;
 
 /**
@@ -20,6 +21,11 @@ final class Rests
 {
     /** Of so many faces, those with the largest support, all is worked out. */
     private const MOST = 12;
+
+    /** Roughly, of so many columns along each axis and so many triangles. */
+    private const COLUMNS = 9;
+
+    private const SOME = 1_200;
 
     /** Triangles of the hull are one face when they look the same way within this. */
     private const ALIKE = 0.2;
@@ -40,11 +46,82 @@ final class Rests
      */
     public static function of(Mesh $mesh, float $limit = 45.0): array
     {
-        $hull = Hull::of($mesh->xyz);
+        return self::best($mesh, Hull::of($mesh->xyz), $mesh, $limit);
+    }
+
+    /**
+     * The same quickly, for many pieces at a time: faces of the hull of some hundred points, and overhang of some of the triangles.
+     *
+     * @param  Mesh  $mesh  closed
+     * @return list<Rest> none when it is flat
+     */
+    public static function roughly(Mesh $mesh): array
+    {
+        $points = self::outermost($mesh->xyz);
+        $xyz = [];
+        foreach ($points as $v) {
+            array_push($xyz, $mesh->xyz[3 * $v], $mesh->xyz[3 * $v + 1], $mesh->xyz[3 * $v + 2]);
+        }
+        $corners = [];
+        $step = max(1, intdiv($mesh->triangleCount(), self::SOME));
+        for ($t = 0, $count = $mesh->triangleCount(); $t < $count; $t += $step) {
+            array_push($corners, $mesh->corners[3 * $t], $mesh->corners[3 * $t + 1], $mesh->corners[3 * $t + 2]);
+        }
+
+        return self::best($mesh, array_map(static fn (int $n): int => $points[$n], Hull::of($xyz)), Mesh::of($mesh->xyz, $corners), 45.0);
+    }
+
+    /**
+     * Of each column of a grid along each axis the first and the last point.
+     *
+     * @param  list<float>  $xyz
+     * @return list<int> their numbers; all of few
+     */
+    private static function outermost(array $xyz): array
+    {
+        $count = intdiv(count($xyz), 3);
+        if ($count < 6 * self::COLUMNS ** 2) {
+            return range(0, max(0, $count - 1));
+        }
+        $box = Box::of($xyz);
+        $scale = array_map(static fn (float $side): float => $side > 0.0 ? (self::COLUMNS - 1e-6) / $side : 0.0, $box->size());
+        $ends = [];
+        for ($v = 0; $v < $count; $v++) {
+            $at = [$xyz[3 * $v], $xyz[3 * $v + 1], $xyz[3 * $v + 2]];
+            $cell = [(int) (($at[0] - $box->min[0]) * $scale[0]), (int) (($at[1] - $box->min[1]) * $scale[1]), (int) (($at[2] - $box->min[2]) * $scale[2])];
+            foreach ([[0, 1, 2], [1, 2, 0], [2, 0, 1]] as [$k, $i, $j]) {
+                $key = ($k * self::COLUMNS + $cell[$i]) * self::COLUMNS + $cell[$j];
+                if (! isset($ends[$key])) {
+                    $ends[$key] = [$v, $v];
+                } elseif ($at[$k] < $xyz[3 * $ends[$key][0] + $k]) {
+                    $ends[$key][0] = $v;
+                } elseif ($at[$k] > $xyz[3 * $ends[$key][1] + $k]) {
+                    $ends[$key][1] = $v;
+                }
+            }
+        }
+        $points = [];
+        foreach ($ends as [$first, $last]) {
+            $points[$first] = true;
+            $points[$last] = true;
+        }
+        ksort($points);
+
+        return array_keys($points);
+    }
+
+    /**
+     * @param  list<int>  $hull  corners of its triangles
+     * @param  Mesh  $some  those of its triangles by which overhang is judged
+     * @return list<Rest>
+     */
+    private static function best(Mesh $mesh, array $hull, Mesh $some, float $limit): array
+    {
         if ($hull === []) {
             return [];
         }
         $measures = Volume::measure($mesh);
+        $area = $some === $mesh ? $measures->area : array_sum(TriangleAreas::of($some));
         $vertices = [];
         foreach ($hull as $v) {
             $vertices[$v] = [$mesh->xyz[3 * $v], $mesh->xyz[3 * $v + 1], $mesh->xyz[3 * $v + 2]];
@@ -55,8 +132,8 @@ final class Rests
             $rests[] = self::rest(array_values($vertices), $facing, $measures->centroid, self::ON * $diagonal);
         }
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $b->footprint <=> $a->footprint);
-        $rests = array_map(static fn (Rest $rest): Rest => new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, self::overhang($mesh, $rest->facing, $limit, self::ON * $diagonal)), array_slice($rests, 0, self::MOST));
-        $cost = static fn (Rest $rest): float => ($rest->overhang - 0.5 * $rest->footprint) / $measures->area + 0.5 * $rest->height / $diagonal - min($rest->margin, self::ENOUGH) / self::ENOUGH;
+        $rests = array_map(static fn (Rest $rest): Rest => new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, self::overhang($some, $rest->facing, $limit, self::ON * $diagonal)), array_slice($rests, 0, self::MOST));
+        $cost = static fn (Rest $rest): float => ($rest->overhang / $area - 0.5 * $rest->footprint / $measures->area) + 0.5 * $rest->height / $diagonal - min($rest->margin, self::ENOUGH) / self::ENOUGH;
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $cost($a) <=> $cost($b));
 
         return $rests;
@@ -225,7 +302,7 @@ final class Rests
      * @param  list<array{float, float}>  $places
      * @return list<array{float, float}> counter-clockwise
      */
-    private static function around(array $places): array
+    public static function around(array $places): array
     {
         sort($places);
         $polygon = [];

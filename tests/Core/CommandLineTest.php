@@ -234,4 +234,43 @@ final class CommandLineTest extends TestCase
             self::assertSame([2, '', $sentence], [$code, $out, $error]);
         }
     }
+
+    public function test_plates_are_packed_and_written(): void
+    {
+        $names = [];
+        foreach ([[80, 60, 40], [90, 30, 20], [150, 20, 10], [60, 60, 90]] as $n => [$x, $y, $z]) {
+            StlWriter::write(Solids::box($x, $y, $z), $names[] = $this->path("part-$n.stl"));
+        }
+        [$code, $out] = $this->isotome('plates', ...[...$names, '--bed', '170,170,100', '--margin', '5', '--spacing', '3', '--copies', '2', '--out', $this->path('plates'), '--json']);
+        $document = json_decode($out, true);
+        self::assertSame([0, [170, 170, 100], 8], [$code, array_map(intval(...), $document['bed_mm']), array_sum(array_map(static fn (array $plate): int => count($plate['pieces']), $document['plates']))]);
+        self::assertJsonStringEqualsJsonFile($this->path('plates/plates.json'), $out);
+        foreach ($document['plates'] as $plate) {
+            $read = \Isotome\Format\MeshFile::read($this->path("plates/{$plate['file']}"));
+            $parts = $read->parts === [] ? [$plate['pieces'][0]['name'] => $read->mesh] : $read->parts;
+            self::assertSame(count($plate['pieces']), count($parts));
+            $boxes = [];
+            foreach ($plate['pieces'] as $n => $piece) {
+                $box = \Isotome\Geometry\Box::of(array_values($parts)[$n]->xyz);
+                self::assertSame([true, true], [$piece['watertight'], $piece['stable']]);
+                self::assertEqualsWithDelta([$piece['min_mm'], $piece['max_mm']], [$box->min, $box->max], 1e-4);
+                self::assertEqualsWithDelta(0.0, $box->min[2], 1e-6);
+                self::assertGreaterThanOrEqual(5 - 1e-4, min($box->min[0], $box->min[1]));
+                self::assertLessThanOrEqual(165 + 1e-4, max($box->max[0], $box->max[1]));
+            }
+        }
+        [$code] = $this->isotome('plates', $names[0], '--bed', '170,170,100', '--no-turn', '--as', 'stl', '--out', $this->path('flat'));
+        self::assertSame([0, true, true], [$code, is_file($this->path('flat/plate-1.stl')), is_file($this->path('flat/plates.json'))]);
+        foreach ([
+            ["isotome: 40,000 pieces are too many for one go; pack at most 1,000.\n", ['--copies', '10000']],
+            ["isotome: part-0 does not go on the bed, on whichever of its faces it stands; cut it first.\n", ['--bed', '50,50,50']],
+            ["isotome: --as is \"glb\"; choose 3mf or stl.\n", ['--as', 'glb']],
+            ["isotome: --spacing is \"-1\"; give 0 mm or more, and less than the bed.\n", ['--spacing=-1']],
+            ["isotome: --copies is \"0\"; give a whole number from 1.\n", ['--copies', '0']],
+        ] as [$sentence, $options]) {
+            $bed = in_array('--bed', $options, true) ? [] : ['--bed', '170,170,100'];
+            [$code, , $error] = $this->isotome('plates', ...[...$names, ...$bed, ...$options, '--out', $this->path('none')]);
+            self::assertSame([2, $sentence, false], [$code, $error, is_dir($this->path('none'))]);
+        }
+    }
 }

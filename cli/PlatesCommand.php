@@ -1,0 +1,157 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Cli;
+
+use Isotome\Exception\BadCommand;
+use Isotome\Fit\BuildSpace;
+use Isotome\Format\MeshFile;
+use Isotome\Format\Units;
+use Isotome\Geometry\Affine;
+use Isotome\Geometry\Box;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Together;
+use Isotome\Operation\Kind\OpenPieces;
+use Isotome\Operation\Palette;
+use Isotome\Operation\Piece;
+use Isotome\Plan\Wishes;
+use Isotome\Plate\Plates;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+#[AsCommand('plates', 'Lays pieces down and packs them on as few plates as are found')]
+final class PlatesCommand extends MeshCommand
+{
+    private const MOST_PIECES = 1000;
+
+    protected function configure(): void
+    {
+        $this->addArgument('input', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Pieces: stl, obj, ply, off, 3mf or glb')
+            ->addOption('bed', null, InputOption::VALUE_REQUIRED, 'X,Y,Z of the printer\'s space, mm')
+            ->addOption('margin', null, InputOption::VALUE_REQUIRED, 'Left free at every side of the bed, mm', '0')
+            ->addOption('spacing', null, InputOption::VALUE_REQUIRED, 'Between any two pieces, as seen from above, mm', '2')
+            ->addOption('copies', null, InputOption::VALUE_REQUIRED, 'Of every piece', '1')
+            ->addOption('no-turn', null, InputOption::VALUE_NONE, 'Pieces are not turned about the upright')
+            ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the plates; it is made when missing')
+            ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the plates: 3mf (an object a piece) or stl', '3mf')
+            ->addOption('json', null, InputOption::VALUE_NONE, 'plates.json on standard output as well');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $out = $this->option($input, 'out') ?? '';
+        if (trim($out) === '') {
+            throw new BadCommand('--out is missing; name the folder for the plates.');
+        }
+        $as = $this->option($input, 'as') ?? '';
+        if (! in_array($as, ['3mf', 'stl'], true)) {
+            throw new BadCommand("--as is \"$as\"; choose 3mf or stl.");
+        }
+        if (file_exists($out) && ! is_dir($out)) {
+            throw new BadCommand("--out names $out, which is a file; name a folder.");
+        }
+        $margin = $this->length($input, 'margin', 0.0);
+        $space = Wishes::of($this->vector($input, 'bed'), $margin)->space;
+        $spacing = $this->length($input, 'spacing', 2.0);
+        if ($spacing < 0.0 || $spacing > max($space->x, $space->y)) {
+            throw new BadCommand("--spacing is \"$spacing\"; give 0 mm or more, and less than the bed.");
+        }
+        $pieces = $this->pieces($input, $as, $output);
+        $plates = Plates::of($pieces, $space, $spacing, $input->getOption('no-turn') !== true);
+        $document = WholeFolder::write($out, static fn (string $folder): array => self::written($folder, $plates, $pieces, $as, $space, $margin, $spacing));
+        $leaky = 0;
+        foreach ($document['plates'] as $plate) {
+            $leaky += count(array_filter($plate['pieces'], static fn (array $piece): bool => ! $piece['watertight']));
+            if ($input->getOption('json') !== true) {
+                $output->writeln(sprintf('%s  %d %s', $plate['file'], count($plate['pieces']), count($plate['pieces']) === 1 ? 'piece' : 'pieces'), OutputInterface::OUTPUT_RAW);
+            }
+        }
+        if ($input->getOption('json') === true) {
+            $this->json($output, $document);
+        }
+
+        return $leaky === 0 ? 0 : 1;
+    }
+
+    /** @return non-empty-array<string, Mesh> by name, copies too */
+    private function pieces(InputInterface $input, string $as, OutputInterface $output): array
+    {
+        $given = $this->option($input, 'copies') ?? '';
+        $copies = preg_match('/^\d{1,9}$/', $given) === 1 ? (int) $given : 0;
+        if ($copies < 1) {
+            throw new BadCommand("--copies is \"$given\"; give a whole number from 1.");
+        }
+        $read = [];
+        foreach ($this->paths($input) as $path) {
+            $mesh = $this->read($path, Units::Millimetres);
+            $this->sayLeftOut($mesh, $as, $output);
+            foreach ($mesh->parts === [] ? [pathinfo($path, PATHINFO_FILENAME) => $mesh->mesh] : $mesh->parts as $name => $part) {
+                for ($n = 2, $free = (string) $name; isset($read[$free]); $n++) {
+                    $free = "$name-$n";
+                }
+                $read[$free] = $part;
+            }
+        }
+        if ($copies * count($read) > self::MOST_PIECES) {
+            throw new BadCommand(number_format($copies * count($read)).' pieces are too many for one go; pack at most '.number_format(self::MOST_PIECES).'.');
+        }
+        OpenPieces::refuse(array_map(static fn (string $name, Mesh $mesh): Piece => new Piece($name, $mesh), array_keys($read), array_values($read)), 'plates');
+        $pieces = [];
+        for ($n = 1; $n <= $copies; $n++) {
+            foreach ($read as $name => $mesh) {
+                $pieces[$copies === 1 ? $name : "$name copy $n"] = $mesh;
+            }
+        }
+
+        return $pieces;
+    }
+
+    /**
+     * @param  non-empty-array<string, Mesh>  $pieces
+     * @return array{bed_mm: array{float, float, float}, margin_mm: float, spacing_mm: float, plates: list<array{file: string, pieces: list<array<string, mixed>>}>}
+     */
+    private static function written(string $folder, Plates $plates, array $pieces, string $as, BuildSpace $space, float $margin, float $spacing): array
+    {
+        $names = array_keys($pieces);
+        $told = [];
+        foreach ($plates->plates as $n => $plate) {
+            $file = 'plate-'.($n + 1).".$as";
+            $laid = $poses = [];
+            foreach ($plate as $one) {
+                $name = $names[$one['piece']];
+                $poses[$name] = $map = [...array_slice($one['map'], 0, 9), $one['map'][9] + $margin, $one['map'][10] + $margin, $one['map'][11]];
+                $mesh = $pieces[$name];
+                $xyz = Affine::points($mesh->xyz, $map);
+                $low = Box::of($xyz)->min[2];
+                foreach ($xyz as $i => $at) {
+                    // The bed is at 0: what turning left of it is rounding.
+                    if ($i % 3 === 2) {
+                        $xyz[$i] = max(0.0, $at - min(0.0, $low));
+                    }
+                }
+                $laid[$name] = ['mesh' => Mesh::of(array_values($xyz), $mesh->corners, $mesh->tags), 'colour' => Palette::colour($one['piece'])];
+            }
+            $held = $as === '3mf' ? MeshFile::writeAll($laid, "$folder/$file") : [];
+            $meshes = array_column($laid, 'mesh');
+            if ($as === 'stl' && $meshes !== []) {
+                MeshFile::write(Together::dressed($meshes), "$folder/$file", 'plate-'.($n + 1));
+            }
+            $told[] = ['file' => $file, 'pieces' => array_map(static function (array $one) use ($names, $laid, $held, $poses): array {
+                $name = $names[$one['piece']];
+                $mesh = $held[$name] ?? $laid[$name]['mesh'];
+                $box = Box::of($mesh->xyz);
+
+                return ['name' => $name, 'pose' => $poses[$name], 'min_mm' => $box->min, 'max_mm' => $box->max, 'stable' => $one['stable'], 'watertight' => EdgeCheck::of($mesh)->isWatertight(), 'colour' => $laid[$name]['colour']];
+            }, $plate)];
+        }
+        $document = ['bed_mm' => [$space->x + 2 * $margin, $space->y + 2 * $margin, $space->z], 'margin_mm' => $margin, 'spacing_mm' => $spacing, 'plates' => $told];
+        file_put_contents("$folder/plates.json", self::encoded($document)."\n");
+
+        return $document;
+    }
+}
