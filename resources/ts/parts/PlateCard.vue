@@ -89,7 +89,7 @@ onMounted(() => project.showAsIs())
                 >
                     <span class="pieces" :class="{ warning: one.pieces.some(({ over_mm }) => over_mm > 0) }">{{ piecesOf(one) }}</span>
                     <span class="soft">{{ cutsOf(one) }}{{ one.terms.symmetry < 0 ? ', symmetric' : one.terms.tilt > 0 ? ', tilted' : '' }}</span>
-                    <span class="cost">{{ number(one.cost, 2) }}</span>
+                    <span class="cost"><span class="soft">cost</span> {{ number(one.cost, 2) }}</span>
                 </button>
             </div>
             <template v-if="shown">
