@@ -27,11 +27,12 @@ final readonly class HowToCut extends Question
 
     /**
      * @param  Piece  $piece  with its mesh
+     * @param  list<array{float, float, float, float}>  $whole  balls, centre and radius, that no cut may go through
      * @param  list<array{of: string, through: array{float, float, float}, facing: array{float, float, float}}>|null  $cuts  set by hand; null to have them looked for
      *
      * @throws BadRecipe
      */
-    public static function of(Piece $piece, BuildSpace $bed, float $margin, float $gap, float $peg, ?array $cuts = null): self
+    public static function of(Piece $piece, BuildSpace $bed, float $margin, float $gap, float $peg, array $whole = [], ?array $cuts = null): self
     {
         $title = $piece->title ?? Names::title($piece->name);
         if ($piece->mesh->triangles > self::LARGEST) {
@@ -41,11 +42,11 @@ final readonly class HowToCut extends Question
             throw new BadRecipe("$title is not watertight, so nobody can say what is inside of it; mend it at the Check station first.");
         }
         // What is wrong with them is said at once.
-        Wishes::of([$bed->x, $bed->y, $bed->z], $margin, $gap, self::ALTERNATIVES, $peg);
+        Wishes::of([$bed->x, $bed->y, $bed->z], $margin, $gap, self::ALTERNATIVES, $peg, $whole);
 
         $set = $cuts === null ? null : array_map(static fn (array $cut): array => [PlannedCuts::path($piece->name, $cut['of']) ?? throw new BadRecipe('The plan is for another piece; look for cuts again.'), $cut['through'], $cut['facing']], $cuts);
 
-        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => [$bed->x, $bed->y, $bed->z], 'margin' => $margin, 'gap' => $gap, 'peg' => $peg, 'set' => $set]);
+        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => [$bed->x, $bed->y, $bed->z], 'margin' => $margin, 'gap' => $gap, 'peg' => $peg, 'whole' => $whole, 'set' => $set]);
     }
 
     public function doing(): string
@@ -67,7 +68,7 @@ final readonly class HowToCut extends Question
     {
         ['name' => $name, 'bed' => $bed, 'margin' => $margin, 'gap' => $gap, 'peg' => $peg] = $this->content;
         $mesh = (new MeshStore)->get(StoredMesh::query()->findOrFail($this->content['mesh']));
-        $wishes = Wishes::of($bed, $margin, $gap, self::ALTERNATIVES, $peg);
+        $wishes = Wishes::of($bed, $margin, $gap, self::ALTERNATIVES, $peg, $this->content['whole']);
         if ($this->content['set'] !== null) {
             $cuts = array_map(static fn (array $cut): array => [$cut[0], Cut::at($cut[1], $cut[2])], $this->content['set']);
             $least = 1;

@@ -111,7 +111,7 @@ final readonly class Plans
 
     /**
      * @param  Closure(): void  $next  called before each way of searching
-     * @return list<Draft> by cost
+     * @return list<Draft> the one with the fewest pieces, then all others by cost
      */
     private static function drafts(Model $model, Closure $next): array
     {
@@ -135,6 +135,25 @@ final readonly class Plans
         }
         usort($drafts, static fn (Draft $a, Draft $b): int => $a->cost() <=> $b->cost());
 
-        return $drafts;
+        return self::fewestFirst($drafts);
+    }
+
+    /**
+     * Whatever else it costs, a plan with the fewest pieces is carried out.
+     *
+     * @param  list<Draft>  $drafts  by cost
+     * @return list<Draft>
+     */
+    private static function fewestFirst(array $drafts): array
+    {
+        $fewest = 0;
+        foreach ($drafts as $n => $draft) {
+            if (count($draft->done) < count($drafts[$fewest]->done)) {
+                $fewest = $n;
+            }
+        }
+        $first = array_splice($drafts, $fewest, 1);
+
+        return [...$first, ...$drafts];
     }
 }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Isotome\Plate;
 
+use Generator;
 use Isotome\Exception\BadBed;
+use Isotome\Geometry\Chance;
 
 /**
  * Silhouettes on as few plates as are found.
@@ -56,10 +58,11 @@ final readonly class Packed
      * @param  float  $x  of the bed, mm
      * @param  float  $spacing  mm
      * @param  bool  $isTurned  whether they may be turned
+     * @param  int  $patience  placings in all, after which no further order is tried
      *
      * @throws BadBed when one is larger than the bed; its number is the exception's code
      */
-    public static function on(array $silhouettes, float $x, float $y, float $spacing, bool $isTurned): self
+    public static function on(array $silhouettes, float $x, float $y, float $spacing, bool $isTurned, int $patience = self::PATIENCE): self
     {
         $cell = max($x, $y) / self::CELLS;
         $columns = max(1, (int) floor($x / $cell + 1e-9));
@@ -81,7 +84,7 @@ final readonly class Packed
             if ([count($found->reach), $found->last()] < [count($best->reach), $best->last()]) {
                 $best = $found;
             }
-            if ($looked > self::PATIENCE || count($silhouettes) === 1) {
+            if ($looked > $patience || count($silhouettes) === 1) {
                 break;
             }
         }
@@ -157,21 +160,29 @@ final readonly class Packed
     /**
      * @param  non-empty-list<Silhouette>  $silhouettes
      * @param  array<int, array{float, float, float}>  $boxes
-     * @return list<list<int>>
+     * @return Generator<int, list<int>> the best first; then endlessly the first with some pieces exchanged, the same ones every time
      */
-    private static function orders(array $silhouettes, array $boxes): array
+    private static function orders(array $silhouettes, array $boxes): Generator
     {
         $area = array_map(static fn (Silhouette $of): float => $of->area(), $silhouettes);
         $size = array_map(static fn (array $box): float => max($box[1], $box[2]), $boxes);
         $around = array_map(static fn (array $box): float => $box[1] + $box[2], $boxes);
         $tall = array_map(static fn (array $box): float => $box[2], $boxes);
-        $orders = [];
         foreach ([$area, $size, $around, $tall] as $by) {
             arsort($by);
-            $orders[] = array_keys($by);
+            yield array_keys($by);
         }
-
-        return $orders;
+        $chance = new Chance(1);
+        arsort($area);
+        for ($first = array_keys($area), $last = count($first) - 1; $last > 0;) {
+            $order = $first;
+            for ($n = 0; $n <= $last; $n += 3) {
+                $i = (int) ($chance->uniform() * $last);
+                $j = min($last, $i + 1 + (int) (0.2 * $chance->uniform() * $last));
+                [$order[$i], $order[$j]] = [$order[$j], $order[$i]];
+            }
+            yield $order;
+        }
     }
 
     /**

@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test'
-import { card, pieces, project, sentence, type } from './helpers'
+import { card, look, pieces, project, sentence, still, type, viewBox } from './helpers'
 
 // Requests that are under way when interception begins may be lost: so it is on from the beginning.
 test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
@@ -43,6 +43,27 @@ test('cuts are looked for, compared, one of them is moved, and they are made: ev
     await expect(page.getByRole('button', { name: 'Look for cuts' })).toBeDisabled()
     await page.keyboard.press('Control+z')
     await expect(pieces(page)).toHaveCount(1)
+})
+
+test('a place that is clicked stays whole', async ({ page }) => {
+    await project(page, 'beam', 'whole beam')
+    await page.getByRole('tab', { name: 'Plate' }).click()
+    await page.getByRole('button', { name: 'click places…' }).click()
+    await expect(page.getByText('Click what must stay whole: no cut will go through it.')).toBeVisible()
+    await look(page, 'front')
+    await still(page)
+    const view = await viewBox(page)
+    await page.mouse.click(view.cx, view.cy)
+    await expect(page.getByLabel('Radius of place 1, mm')).toBeVisible()
+    await type(page, 'Radius of place 1, mm', '40')
+    await page.getByRole('button', { name: 'done' }).first().click()
+    await page.getByRole('button', { name: 'Look for cuts' }).click()
+    await expect(page.getByRole('radiogroup', { name: 'Alternatives' })).toBeVisible({ timeout: 60_000 })
+    // The beam runs along X and its middle was clicked: every cut across it is as far away as the ball is large.
+    const places = await page.getByRole('list', { name: 'Cuts of the plan' }).getByRole('textbox').evaluateAll((fields) => fields.map((field) => Number((field as HTMLInputElement).value)))
+    expect(places.length).toBeGreaterThanOrEqual(3)
+    await page.getByRole('button', { name: 'Let place 1 go' }).click()
+    await expect(sentence(page)).toHaveText('The plans are for other settings; look again for Whole beam.')
 })
 
 test('what is asked for is old when settings change, and what cannot be is refused in a sentence', async ({ page }) => {

@@ -70,6 +70,19 @@ final class PlanTest extends HttpTestCase
         self::assertSame([1, []], [$none['least'], $none['alternatives'][0]['cuts']]);
     }
 
+    public function test_no_cut_goes_through_what_must_stay_whole(): void
+    {
+        $id = $this->project(Solids::box(390, 50, 50), 'Beam');
+        $question = ['piece' => $this->living($id)[0]['id'], ...self::WISHES, 'whole' => [['at' => [195, 25, 25], 'radius' => 30]]];
+        $this->postJson("/api/v1/projects/$id/plan", $question)->assertAccepted();
+        $plan = $this->postJson("/api/v1/projects/$id/plan", $question)->assertOk()->json();
+        foreach ($plan['alternatives'] as $alternative) {
+            foreach ($alternative['cuts'] as $cut) {
+                self::assertGreaterThanOrEqual(30.0, abs(array_sum(array_map(static fn (int $at, float|int $through, float|int $facing): float => ($at - $through) * $facing, [195, 25, 25], $cut['through'], $cut['facing']))));
+            }
+        }
+    }
+
     public function test_what_cannot_be_planned_is_refused_in_one_sentence(): void
     {
         $id = $this->project(Solids::box(390, 190, 290), 'Chest');
@@ -77,6 +90,7 @@ final class PlanTest extends HttpTestCase
         $box = Solids::box(300, 20, 20);
         $open = $this->project(Mesh::of($box->xyz, array_slice($box->corners, 3)), 'Gutter');
         foreach ([
+            ['The places that must stay whole are not each a place and a radius of 0.001 mm or more; pick them again.', $id, ['whole' => [['at' => [0, 0, 0], 'radius' => 0]]]],
             ['The plan is for another piece; look for cuts again.', $id, ['cuts' => [['of' => 'jar', 'through' => [0, 0, 0], 'facing' => [0, 0, 1]]]]],
             ['The cuts of the plan are not each a piece, a place and a facing; look for cuts again.', $id, ['cuts' => [['of' => 'chest', 'through' => [0, 0], 'facing' => [0, 0, 1]]]]],
             ['The piece is not there any more; pick another one.', $id, ['piece' => 99999]],

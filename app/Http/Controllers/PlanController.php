@@ -21,10 +21,12 @@ final class PlanController
     {
         $lengths = 'The margin, the gap and the width of pegs are not three ordinary numbers; type them again.';
         $wrong = 'The cuts of the plan are not each a piece, a place and a facing; look for cuts again.';
+        $places = 'The places that must stay whole are not each a place and a radius of 0.001 mm or more; pick them again.';
         $asked = $request->validate([
             'piece' => ['required', 'integer:strict'], 'margin' => ['required', 'numeric'], 'gap' => ['required', 'numeric'], 'peg' => ['required', 'numeric'],
+            'whole' => ['sometimes', 'array', 'max:100'], 'whole.*.at' => ['required', new ThreeNumbers($places)], 'whole.*.radius' => ['required', 'numeric', 'between:0.001,100000'],
             'cuts' => ['sometimes', 'array', 'max:500'], 'cuts.*.of' => ['required', 'string', 'max:255'], 'cuts.*.through' => ['required', new ThreeNumbers($wrong)], 'cuts.*.facing' => ['required', new ThreeNumbers($wrong)],
-        ], ['cuts.*.of' => $wrong, 'cuts.*.through' => $wrong, 'cuts.*.facing' => $wrong, 'cuts' => $wrong, 'piece' => 'There is no piece to plan for; pick one.', 'margin' => $lengths, 'gap' => $lengths, 'peg' => $lengths]);
+        ], ['whole' => $places, 'whole.*.at' => $places, 'whole.*.radius' => $places, 'cuts.*.of' => $wrong, 'cuts.*.through' => $wrong, 'cuts.*.facing' => $wrong, 'cuts' => $wrong, 'piece' => 'There is no piece to plan for; pick one.', 'margin' => $lengths, 'gap' => $lengths, 'peg' => $lengths]);
         $printer = $project->printer ?? throw new BadRecipe('The project has no printer; choose one beside its name, then plan.');
         /** @var Piece $piece */
         $piece = $project->pieces()->with('mesh')->whereNull('spent_by')->find($asked['piece']) ?? throw new BadRecipe('The piece is not there any more; pick another one.');
@@ -32,6 +34,8 @@ final class PlanController
         $three = static fn (array $list): array => [(float) $list[0], (float) $list[1], (float) $list[2]];
         $cuts = isset($asked['cuts']) ? array_values(array_map(static fn (array $cut): array => ['of' => $cut['of'], 'through' => $three($cut['through']), 'facing' => $three($cut['facing'])], $asked['cuts'])) : null;
 
-        return Told::of($answers->ask($project, HowToCut::of($piece, $printer->space(), (float) $asked['margin'], (float) $asked['gap'], (float) $asked['peg'], $cuts)));
+        $whole = array_values(array_map(static fn (array $one): array => [...$three($one['at']), (float) $one['radius']], $asked['whole'] ?? []));
+
+        return Told::of($answers->ask($project, HowToCut::of($piece, $printer->space(), (float) $asked['margin'], (float) $asked['gap'], (float) $asked['peg'], $whole, $cuts)));
     }
 }

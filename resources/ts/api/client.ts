@@ -107,7 +107,7 @@ export const api = {
     },
 
     fits: (project: number) => ask<FitsAnswer>(`/projects/${project}/fits`, {}),
-    plan: (project: number, question: { piece: number; margin: number; gap: number; peg: number; cuts?: { of: string; through: Vector; facing: Vector }[] }) => ask<PlanAnswer>(`/projects/${project}/plan`, question),
+    plan: (project: number, question: { piece: number; margin: number; gap: number; peg: number; whole?: { at: Vector; radius: number }[]; cuts?: { of: string; through: Vector; facing: Vector }[] }) => ask<PlanAnswer>(`/projects/${project}/plan`, question),
     symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => ask<SymmetryAnswer>(`/projects/${project}/symmetry`, question),
     check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
     checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),

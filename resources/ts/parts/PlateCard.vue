@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
+import { computed, onMounted, onUnmounted } from 'vue'
 import { ElButton } from 'element-plus'
 import type { PlanAlternative, PlanTerms } from '../api/types'
 import { count, fitTitle, fitWords, label, mm, number, size } from '../format'
+import { useBlade } from '../stores/blade'
 import { usePlan } from '../stores/plan'
 import { title, useProject } from '../stores/project'
 import { anglesOf, dot } from '../view/direction'
@@ -11,6 +12,7 @@ import RunProgress from './RunProgress.vue'
 import StationCard from './StationCard.vue'
 import StepProgress from './StepProgress.vue'
 
+const blade = useBlade()
 const plan = usePlan()
 const project = useProject()
 
@@ -60,6 +62,7 @@ const sentence = computed(() => {
 })
 
 onMounted(() => project.showAsIs())
+onUnmounted(() => { if (blade.placing === 'place') blade.placing = 'none' })
 
 </script>
 
@@ -79,6 +82,17 @@ onMounted(() => project.showAsIs())
             <label>margin <NumberField :model-value="plan.margin" unit="mm" label="Margin of the bed" :min="0" :max="1000" @update:model-value="plan.wish({ margin: $event })" /></label>
             <label>gap <NumberField :model-value="plan.gap" unit="mm" label="Gap at each cut" :digits="2" :step="0.1" :min="0" :max="50" @update:model-value="plan.wish({ gap: $event })" /></label>
             <label>pegs <NumberField :model-value="plan.peg" unit="mm" label="Width of pegs" :min="0" :max="100" @update:model-value="plan.wish({ peg: $event })" /></label>
+        </div>
+        <div class="whole">
+            <div class="line">
+                <span class="soft">stays whole</span>
+                <button class="link" :aria-pressed="blade.placing === 'place'" @click="blade.placing = blade.placing === 'place' ? 'none' : 'place'">{{ blade.placing === 'place' ? 'done' : 'click places…' }}</button>
+            </div>
+            <div v-for="(one, n) in plan.whole" :key="n" class="line">
+                <span class="soft">{{ n + 1 }}, radius</span>
+                <NumberField class="stop" :model-value="one.radius" unit="mm" :label="`Radius of place ${n + 1}`" :min="0.1" :max="10000" @update:model-value="plan.wish({ whole: plan.whole.map((other, k) => (k === n ? { ...other, radius: $event } : other)) })" />
+                <button class="link" :aria-label="`Let place ${n + 1} go`" @click="plan.wish({ whole: plan.whole.filter((_, k) => k !== n) })">let go</button>
+            </div>
         </div>
         <template v-if="plan.answer && !plan.isOld">
             <p class="bound" data-number="least">At least {{ count(plan.answer.least, 'piece is', 'pieces are') }} needed.</p>
@@ -187,6 +201,14 @@ onMounted(() => project.showAsIs())
 .stop {
     width: 92px;
     margin-left: auto;
+}
+
+.whole .line .link {
+    margin-left: auto;
+}
+
+.whole .stop + .link {
+    margin-left: 0;
 }
 
 .main {

@@ -12,6 +12,8 @@ interface State {
     gap: number
     /** Width of pegs that cut faces should have room for, mm. */
     peg: number
+    /** Balls that no cut may go through. */
+    whole: { at: Vector; radius: number }[]
     answer: PlanAnswer | null
     /** What the answer is about: it is old when this is not so any more. */
     about: string
@@ -27,7 +29,7 @@ const largest = (pieces: Piece[]) => pieces.reduce<Piece | null>((most, piece) =
 
 /** Cuts after which every piece fits the printer: what is wished for, what is proposed, and which of it is shown. */
 export const usePlan = defineStore('plan', {
-    state: (): State => ({ margin: 0, gap: 0.3, peg: 6, answer: null, about: '', chosen: 0, looking: null, waits: false, problem: '' }),
+    state: (): State => ({ margin: 0, gap: 0.3, peg: 6, whole: [], answer: null, about: '', chosen: 0, looking: null, waits: false, problem: '' }),
     getters: {
         /** The piece that is planned for: the one that is picked, or else the one that is most too large. */
         piece(): Piece | null {
@@ -38,7 +40,7 @@ export const usePlan = defineStore('plan', {
         /** All that decides the answer. */
         question(): string {
             const printer = useProject().project?.printer
-            return [this.piece?.id, this.piece?.mesh, printer?.id, this.margin, this.gap, this.peg].join()
+            return [this.piece?.id, this.piece?.mesh, printer?.id, this.margin, this.gap, this.peg, JSON.stringify(this.whole)].join()
         },
         isOld(): boolean {
             return this.answer !== null && this.about !== this.question
@@ -58,7 +60,7 @@ export const usePlan = defineStore('plan', {
             this.waits = true
             project.showAsIs()
             try {
-                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg }), (run) => { this.looking = run })
+                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg, whole: this.whole }), (run) => { this.looking = run })
                 if (!answer || project.project?.id !== id) return
                 this.answer = answer
                 this.about = about
@@ -82,13 +84,19 @@ export const usePlan = defineStore('plan', {
             this.problem = ''
             this.waits = true
             try {
-                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg, cuts }), (run) => { this.looking = run })
+                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg, whole: this.whole, cuts }), (run) => { this.looking = run })
                 if (answer && this.answer && this.about === about) this.answer.alternatives[chosen] = answer.alternatives[0]
             } catch (error) {
                 this.problem = said(error)
             } finally {
                 this.waits = false
             }
+        },
+        /** A place that must stay whole; as large as a twentieth of the piece, to begin with. */
+        keep(at: Vector) {
+            const piece = this.piece
+            const size = piece ? Math.hypot(...piece.max.map((high, k) => high - piece.min[k])) : 100
+            this.wish({ whole: [...this.whole, { at, radius: Number((size / 20).toPrecision(2)) }] })
         },
         async stop() {
             if (this.looking) await api.cancel(this.looking.id).catch((error: unknown) => { this.problem = said(error) })
@@ -109,7 +117,7 @@ export const usePlan = defineStore('plan', {
             }
         },
         /** Another wish; what was wrong before is not said any more. */
-        wish(to: Partial<{ margin: number; gap: number; peg: number }>) {
+        wish(to: Partial<Pick<State, 'margin' | 'gap' | 'peg' | 'whole'>>) {
             Object.assign(this, to)
             this.problem = ''
         },
@@ -117,6 +125,7 @@ export const usePlan = defineStore('plan', {
             this.answer = null
             this.problem = ''
             this.chosen = 0
+            this.whole = []
         },
     },
 })
