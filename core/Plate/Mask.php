@@ -38,31 +38,16 @@ final readonly class Mask
             $first = max(0, (int) floor(min($ys) + self::ROUNDING));
             $last = min($count - 1, (int) floor(max($ys) - self::ROUNDING));
             for ($k = $first; $k <= $last; $k++) {
-                $low = INF;
-                $high = -INF;
-                foreach ($corners as $n => [$px, $py]) {
-                    [$qx, $qy] = $corners[($n + 1) & 3];
-                    if ($py > $qy) {
-                        [$px, $py, $qx, $qy] = [$qx, $qy, $px, $py];
-                    }
-                    if ($qy < $k || $py > $k + 1) {
-                        continue;
-                    }
-                    $slope = $qy > $py ? ($qx - $px) / ($qy - $py) : 0.0;
-                    foreach ($qy > $py ? [$px + $slope * (max($py, $k) - $py), $px + $slope * (min($qy, $k + 1) - $py)] : [$px, $qx] as $x) {
-                        $low = $x < $low ? $x : $low;
-                        $high = $x > $high ? $x : $high;
-                    }
-                }
+                [$low, $high] = Strip::reach($corners, (float) $k, $k + 1.0);
                 $from = max(0, (int) floor($low + self::ROUNDING));
                 $to = min($columns, (int) floor($high - self::ROUNDING) + 1);
-                if ($from < $to) {
+                if ($low <= $high && $from < $to) {
                     $spans[$k][$from] = max($spans[$k][$from] ?? $to, $to);
                 }
             }
         }
 
-        return new self(array_map(self::joined(...), $spans), $columns);
+        return new self(array_map(Strip::joined(...), $spans), $columns);
     }
 
     /**
@@ -86,39 +71,12 @@ final readonly class Mask
             }
         }
 
-        return new self(array_map(self::joined(...), $spans), $this->columns + 2 * $by);
+        return new self(array_map(Strip::joined(...), $spans), $this->columns + 2 * $by);
     }
 
     /** Cells by which it grows on every side when it is widened. */
     public static function reach(float $distance): int
     {
         return $distance > 0.0 ? (int) ceil(1 + $distance) - 1 : 0;
-    }
-
-    /**
-     * @param  array<int, int>  $spans  ends by beginnings
-     * @return list<array{int, int}>
-     */
-    private static function joined(array $spans): array
-    {
-        ksort($spans);
-        $row = [];
-        $begin = $end = -1;
-        foreach ($spans as $from => $to) {
-            if ($from <= $end) {
-                $end = max($end, $to);
-
-                continue;
-            }
-            if ($end >= 0) {
-                $row[] = [$begin, $end];
-            }
-            [$begin, $end] = [$from, $to];
-        }
-        if ($end >= 0) {
-            $row[] = [$begin, $end];
-        }
-
-        return $row;
     }
 }

@@ -181,7 +181,7 @@ final readonly class Packed
                 $j = min($last, $i + 1 + (int) (0.2 * $chance->uniform() * $last));
                 [$order[$i], $order[$j]] = [$order[$j], $order[$i]];
             }
-            yield $order;
+            yield array_values($order);
         }
     }
 

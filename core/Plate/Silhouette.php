@@ -68,21 +68,7 @@ final readonly class Silhouette
                 continue;
             }
             for ($k = $first; $k <= $last; $k++) {
-                $low = INF;
-                $high = -INF;
-                foreach ([[$ax, $ay, $bx, $by], [$bx, $by, $cx, $cy], [$cx, $cy, $ax, $ay]] as [$px, $py, $qx, $qy]) {
-                    if ($py > $qy) {
-                        [$px, $py, $qx, $qy] = [$qx, $qy, $px, $py];
-                    }
-                    if ($qy < $k * $width || $py > ($k + 1) * $width) {
-                        continue;
-                    }
-                    $slope = $qy > $py ? ($qx - $px) / ($qy - $py) : 0.0;
-                    foreach ($qy > $py ? [$px + $slope * (max($py, $k * $width) - $py), $px + $slope * (min($qy, ($k + 1) * $width) - $py)] : [$px, $qx] as $x) {
-                        $low = min($low, $x);
-                        $high = max($high, $x);
-                    }
-                }
+                [$low, $high] = Strip::reach([[$ax, $ay], [$bx, $by], [$cx, $cy]], $k * $width, ($k + 1) * $width);
                 if ($low <= $high) {
                     $from = (int) floor($low / $width);
                     $to = (int) floor($high / $width) + 1;
@@ -93,20 +79,9 @@ final readonly class Silhouette
         ksort($ends);
         $stretches = [];
         foreach ($ends as $k => $strip) {
-            ksort($strip);
-            $begin = $end = null;
-            foreach ($strip as $from => $to) {
-                if ($end !== null && $from <= $end) {
-                    $end = max($end, $to);
-
-                    continue;
-                }
-                if ($begin !== null) {
-                    $stretches[] = [$begin * $width, $k * $width, $end * $width, ($k + 1) * $width];
-                }
-                [$begin, $end] = [$from, $to];
+            foreach (Strip::joined($strip) as [$from, $to]) {
+                $stretches[] = [$from * $width, $k * $width, $to * $width, ($k + 1) * $width];
             }
-            $stretches[] = [$begin * $width, $k * $width, $end * $width, ($k + 1) * $width];
         }
         $places = [];
         for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
