@@ -9,6 +9,8 @@ use Isotome\Format\Companions;
 use Isotome\Format\MeshFile;
 use Isotome\Format\ReadMesh;
 use Isotome\Format\Units;
+use Isotome\Mesh\EdgeCheck;
+use Isotome\Mesh\Mesh;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\ConsoleOutputInterface;
@@ -48,6 +50,16 @@ abstract class MeshCommand extends Command
         $paths = array_values(array_filter(is_array($given) ? $given : [$given], is_string(...)));
 
         return $paths === [] ? throw new BadCommand('There is no mesh; name a file.') : $paths;
+    }
+
+    /** @throws BadCommand when a mesh is not watertight */
+    protected function demandClosed(string $name, Mesh $mesh): void
+    {
+        $edges = EdgeCheck::of($mesh);
+        if (! $edges->isWatertight()) {
+            $count = max($edges->openEdges, $edges->nonmanifoldEdges, $edges->flippedEdges);
+            throw new BadCommand(mb_strimwidth($name, 0, 60, '…')." is not watertight ($count edges); mend it first.");
+        }
     }
 
     /** What a file holds besides and is not read, or what the other format does not keep, is said, but not among the results. */

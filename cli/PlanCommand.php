@@ -7,8 +7,6 @@ namespace Cli;
 use Isotome\Exception\BadCommand;
 use Isotome\Format\ReadMesh;
 use Isotome\Mesh\Mesh;
-use Isotome\Operation\Kind\OpenPieces;
-use Isotome\Operation\Piece;
 use Isotome\Operation\PlannedCuts;
 use Isotome\Plan\Plans;
 use Isotome\Plan\Terms;
@@ -44,7 +42,9 @@ final class PlanCommand extends MeshCommand
         );
         $read = $this->mesh($input);
         $parts = self::parts($read, pathinfo($this->text($input, 'input'), PATHINFO_FILENAME));
-        OpenPieces::refuse(array_map(static fn (string $name, Mesh $mesh): Piece => new Piece($name, $mesh), array_keys($parts), array_values($parts)), 'plan');
+        foreach ($parts as $name => $mesh) {
+            $this->demandClosed($name, $mesh);
+        }
         $terminal = $output instanceof ConsoleOutputInterface && stream_isatty(STDERR) ? new ProgressBar($output->getErrorOutput(), 100 * count($parts)) : null;
         $plans = [];
         foreach ($parts as $name => $mesh) {

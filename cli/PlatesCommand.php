@@ -13,9 +13,7 @@ use Isotome\Geometry\Box;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Together;
-use Isotome\Operation\Kind\OpenPieces;
 use Isotome\Operation\Palette;
-use Isotome\Operation\Piece;
 use Isotome\Plan\Wishes;
 use Isotome\Plate\Plates;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -100,7 +98,9 @@ final class PlatesCommand extends MeshCommand
         if ($copies * count($read) > self::MOST_PIECES) {
             throw new BadCommand(number_format($copies * count($read)).' pieces are too many for one go; pack at most '.number_format(self::MOST_PIECES).'.');
         }
-        OpenPieces::refuse(array_map(static fn (string $name, Mesh $mesh): Piece => new Piece($name, $mesh), array_keys($read), array_values($read)), 'plates');
+        foreach ($read as $name => $mesh) {
+            $this->demandClosed($name, $mesh);
+        }
         $pieces = [];
         for ($n = 1; $n <= $copies; $n++) {
             foreach ($read as $name => $mesh) {

@@ -81,11 +81,7 @@ final class UniteCommand extends MeshCommand
             $read = $this->read($path, $units);
             $this->sayLeftOut($read, $as, $output);
             foreach ($read->parts === [] ? [basename($path) => $read->mesh] : $read->parts as $name => $mesh) {
-                $edges = EdgeCheck::of($mesh);
-                if (! $edges->isWatertight()) {
-                    $count = max($edges->openEdges, $edges->nonmanifoldEdges, $edges->flippedEdges);
-                    throw new BadCommand(mb_strimwidth((string) $name, 0, 60, '…')." is not watertight ($count edges); mend it first.");
-                }
+                $this->demandClosed((string) $name, $mesh);
                 $meshes[] = $mesh;
             }
         }
