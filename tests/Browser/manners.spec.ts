@@ -79,6 +79,10 @@ test('radios and tabs are gone through by arrows, and one of each is reached by 
     await expect(blades.locator('[tabindex="0"]')).toHaveText(['Place'])
     await page.getByRole('tab', { name: 'Cut' }).focus()
     await page.keyboard.press('ArrowRight')
+    await expect(page.getByRole('tab', { name: 'Plate' })).toHaveAttribute('aria-selected', 'true')
+    await expect(page.getByRole('tabpanel', { name: 'Plate' })).toBeVisible()
+    // After the last comes the first.
+    await page.keyboard.press('ArrowRight')
     await expect(page.getByRole('tab', { name: 'Check' })).toHaveAttribute('aria-selected', 'true')
     await expect(page.getByRole('tabpanel', { name: 'Check' })).toBeVisible()
     await expect(page.getByRole('tablist').locator('[tabindex="0"]')).toHaveText(['Check'])
