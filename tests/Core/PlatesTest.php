@@ -41,7 +41,7 @@ final class PlatesTest extends TestCase
     /**
      * @param  array<string, Mesh>  $pieces
      */
-    private static function assertValid(array $pieces, Plates $plates, BuildSpace $space, float $spacing): void
+    private static function assertValid(array $pieces, Plates $plates, BuildSpace $space, float $apart): void
     {
         $names = array_keys($pieces);
         $seen = [];
@@ -79,7 +79,7 @@ final class PlatesTest extends TestCase
                 for ($j = 0; $j < $i; $j++) {
                     $least = INF;
                     [$ax, $ay, $bx, $by] = [array_column($some, 0), array_column($some, 1), array_column($outlines[$j], 0), array_column($outlines[$j], 1)];
-                    if (max(min($ax) - max($bx), min($bx) - max($ax), min($ay) - max($by), min($by) - max($ay)) >= $spacing) {
+                    if (max(min($ax) - max($bx), min($bx) - max($ax), min($ay) - max($by), min($by) - max($ay)) >= $apart) {
                         continue;
                     }
                     foreach ($some as [$x, $y]) {
@@ -88,7 +88,7 @@ final class PlatesTest extends TestCase
                             $least = $square < $least ? $square : $least;
                         }
                     }
-                    self::assertGreaterThanOrEqual($spacing - 1e-6, sqrt($least));
+                    self::assertGreaterThanOrEqual($apart - 1e-6, sqrt($least));
                 }
             }
         }
@@ -101,7 +101,7 @@ final class PlatesTest extends TestCase
      *
      * @param  array<string, Mesh>  $pieces
      */
-    private static function shelves(array $pieces, Plates $plates, BuildSpace $space, float $spacing): int
+    private static function shelves(array $pieces, Plates $plates, BuildSpace $space, float $apart): int
     {
         $names = array_keys($pieces);
         $boxes = [];
@@ -115,7 +115,7 @@ final class PlatesTest extends TestCase
         foreach ($boxes as [$wide, $deep]) {
             foreach ($shelves as $k => $taken) {
                 if ($taken + $wide <= $space->x) {
-                    $shelves[$k] += $wide + $spacing;
+                    $shelves[$k] += $wide + $apart;
 
                     continue 2;
                 }
@@ -124,8 +124,8 @@ final class PlatesTest extends TestCase
             while (isset($tops[$plate]) && $space->y < $tops[$plate] + $deep) {
                 $plate++;
             }
-            $tops[$plate] = ($tops[$plate] ?? 0.0) + $deep + $spacing;
-            $shelves[] = $wide + $spacing;
+            $tops[$plate] = ($tops[$plate] ?? 0.0) + $deep + $apart;
+            $shelves[] = $wide + $apart;
         }
 
         return count($tops);
@@ -134,13 +134,13 @@ final class PlatesTest extends TestCase
     public function test_random_pieces_lie_within_the_bed_and_apart_on_no_more_plates_than_boxes(): void
     {
         $space = new BuildSpace(160, 120, 150);
-        foreach ([[14, 1, 2.0, true], [14, 2, 0.0, true], [10, 3, 5.0, false], [16, 4, 1.0, true]] as [$count, $seed, $spacing, $isTurned]) {
+        foreach ([[14, 1, 2.0, true], [14, 2, 0.0, true], [10, 3, 5.0, false], [16, 4, 1.0, true]] as [$count, $seed, $apart, $isTurned]) {
             $pieces = self::pieces($count, $seed);
-            $plates = Plates::of($pieces, $space, $spacing, $isTurned);
-            self::assertValid($pieces, $plates, $space, $spacing);
-            self::assertLessThanOrEqual(self::shelves($pieces, $plates, $space, $spacing), count($plates->plates));
+            $plates = Plates::of($pieces, $space, $apart, $isTurned);
+            self::assertValid($pieces, $plates, $space, $apart);
+            self::assertLessThanOrEqual(self::shelves($pieces, $plates, $space, $apart), count($plates->plates));
             if ($seed === 1) {
-                self::assertEquals($plates, Plates::of($pieces, $space, $spacing, $isTurned), 'the same every time');
+                self::assertEquals($plates, Plates::of($pieces, $space, $apart, $isTurned), 'the same every time');
             }
         }
     }

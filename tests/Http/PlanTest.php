@@ -76,7 +76,9 @@ final class PlanTest extends HttpTestCase
         $question = ['piece' => $this->living($id)[0]['id'], ...self::WISHES, 'whole' => [['at' => [195, 25, 25], 'radius' => 30]]];
         $this->postJson("/api/v1/projects/$id/plan", $question)->assertAccepted();
         $plan = $this->postJson("/api/v1/projects/$id/plan", $question)->assertOk()->json();
+        self::assertNotSame([], $plan['alternatives']);
         foreach ($plan['alternatives'] as $alternative) {
+            self::assertNotSame([], $alternative['cuts']);
             foreach ($alternative['cuts'] as $cut) {
                 self::assertGreaterThanOrEqual(30.0, abs(array_sum(array_map(static fn (int $at, float|int $through, float|int $facing): float => ($at - $through) * $facing, [195, 25, 25], $cut['through'], $cut['facing']))));
             }
