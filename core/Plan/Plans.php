@@ -8,6 +8,7 @@ use Closure;
 use Isotome\Exception\BadBed;
 use Isotome\Geometry\Box;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 
 /**
  * Proposes sets of flat cuts after which every piece fits a printer, clearly different ones, the one that costs least first.
@@ -38,6 +39,9 @@ final readonly class Plans
     public static function of(Mesh $mesh, Wishes $wishes, ?Closure $progress = null): self
     {
         $tell = static fn (float $share): mixed => $progress === null ? null : $progress($share);
+        if (Volume::of($mesh) <= 0.0) {
+            throw new BadBed('The body encloses nothing: it is flat, or turned inside out; mend it first, or give it a thickness.');
+        }
         $least = FewestPieces::of($mesh, $wishes);
         if ($least > self::MOST_PIECES) {
             throw new BadBed("The body must become at least $least pieces, and plans have at most ".self::MOST_PIECES.'; choose a larger printer, or cut it into parts first.');

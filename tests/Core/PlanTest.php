@@ -258,6 +258,16 @@ final class PlanTest extends TestCase
                 self::assertSame($sentence, $refused->getMessage());
             }
         }
+        // A triangle and its other side, as files of other programs have it, and a box inside out.
+        $flat = Mesh::of([0.0, 0.0, 0.0, 300.0, 0.0, 0.0, 0.0, 300.0, 0.0], [0, 1, 2, 0, 2, 1]);
+        foreach ([$flat, Solids::insideOut(Solids::box(300, 300, 300))] as $nothing) {
+            try {
+                Plans::of($nothing, Wishes::of([200.0, 200.0, 200.0]));
+                self::fail('It encloses nothing.');
+            } catch (BadBed $refused) {
+                self::assertSame('The body encloses nothing: it is flat, or turned inside out; mend it first, or give it a thickness.', $refused->getMessage());
+            }
+        }
         $this->expectExceptionMessage('The body must become at least 1000 pieces, and plans have at most 500; choose a larger printer, or cut it into parts first.');
         Plans::of(Solids::box(1000, 1000, 1000), Wishes::of([100.0, 100.0, 100.0]));
     }
