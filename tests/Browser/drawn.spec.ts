@@ -124,6 +124,22 @@ test('a line that ends within is told so, and completed corner by corner', async
     await sameOnCommandLine(page, 'post', 'short-post')
 })
 
+test('corners stay where they are, and the beginning is found again, when the view is laid out anew', async ({ page }) => {
+    await project(page, 'post', 'shifted post')
+    await look(page, 'top')
+    await choose(page, 'Drawn')
+    const { cx } = await viewBox(page)
+    await pressed(page, [[-60, -50], [60, -50], [60, 50], [-60, 50]])
+    await page.getByRole('button', { name: 'pieces', exact: true }).click()
+    const view = await viewBox(page)
+    expect(Math.abs(view.cx - cx)).toBeGreaterThan(50)
+    await page.mouse.move(view.cx - 57, view.cy - 48)
+    await expect(hint(page)).toHaveText('closes here')
+    await page.mouse.down()
+    await page.mouse.up()
+    await expect(sentence(page)).toHaveText('Cuts 1 of 1 piece along the outline into 2 pieces.')
+})
+
 test('an outline closes near its beginning, is cut out down to a depth, and kept alone', async ({ page }) => {
     await project(page, 'post', 'pocket post')
     await look(page, 'top')

@@ -88,7 +88,7 @@ test('what is asked for is old when settings change, and what cannot be is refus
 })
 
 test('a piece that fits only tilted is marked so by itself', async ({ page }) => {
-    await project(page, 'rod', 'tilted rod')
+    await project(page, 'stick', 'tilted rod')
     await expect(card(page, 'tilted-rod')).toContainText('fits tilted', { timeout: 20_000 })
     await expect(card(page, 'tilted-rod').locator('.good', { hasText: 'fits tilted' })).toHaveAttribute('title', /^turned by \d+\.\d° about /)
 })

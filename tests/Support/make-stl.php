@@ -34,11 +34,12 @@ StlWriter::write(match ($kind) {
     'jar' => Solids::moved(Solids::torus(20, 9, 88, 60), 0, 0, 0, 1.0, [0.0, 0.0, 9.0]),
     'post' => $box,
     'plank' => Solids::box(260, 20, 30),
-    'rod' => Solids::box(300, 12, 12),
+    'stick' => Solids::box(300, 12, 12),
     // Without one of the two triangles of the side y = 0.
     'open' => Mesh::of($box->xyz, [...array_slice($box->corners, 0, 12), ...array_slice($box->corners, 15)]),
     'beam' => Demo\SluiceBeam::mesh(),
     'crock' => Demo\ScannedCrock::mesh(),
+    'small-crock' => Solids::moved(Demo\ScannedCrock::mesh(), 0, 0, 0, 0.9),
     // Any coarser, and one of its legs ends above the foot.
     'heron' => Demo\Heron::mesh(5.0),
     'sign' => Demo\WheelSilhouette::mesh(),

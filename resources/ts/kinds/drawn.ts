@@ -10,6 +10,7 @@ import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { CellLines } from '../view/CellLines'
 import { DrawnLines } from '../view/DrawnLines'
+import type { PenAt } from '../view/Layer'
 import { smooth } from '../view/lines'
 import { cross, towards } from '../view/sight'
 import type { View3d } from '../view/View3d'
@@ -107,11 +108,16 @@ export const drawn: Kind = {
 
 function pen(view: View3d) {
     const drawn = useDrawn()
+    // The view may have been turned, moved or laid out anew since the last corner.
+    const now = (at: PenAt) => {
+        drawn.pages = drawn.going.map((place) => [view.project(place).x, view.project(place).y])
+        return at
+    }
     return {
         plane: () => (drawn.going.length ? { at: drawn.going[0], facing: towards(drawn.sight, drawn.going[0]) } : null),
-        down: (at: Parameters<typeof drawn.down>[0]) => drawn.down(at, view.sight()),
-        move: (at: Parameters<typeof drawn.down>[0], isDown: boolean) => drawn.drawTo(at, isDown),
-        up: (at: Parameters<typeof drawn.down>[0]) => drawn.lift(at),
+        down: (at: PenAt) => drawn.down(now(at), view.sight()),
+        move: (at: PenAt, isDown: boolean) => drawn.drawTo(now(at), isDown),
+        up: (at: PenAt) => drawn.lift(now(at)),
     }
 }
 

@@ -326,6 +326,12 @@ defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
     touch-action: none;
 }
 
+.host :deep(canvas) {
+    display: block;
+    width: 100%;
+    height: 100%;
+}
+
 .line {
     position: absolute;
     inset: 0;

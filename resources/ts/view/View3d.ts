@@ -95,6 +95,7 @@ export class View3d {
     private held: { grip: Grip; from: number; pose: BladePose } | null = null
     private dragging: { grip: DragGrip; from: number } | { grip: FreeGrip } | null = null
     private penIsDown = false
+    private size = { width: 0, height: 0 }
     private pressed: { x: number; y: number } | null = null
     private wanted = false
     private gone = false
@@ -473,7 +474,8 @@ export class View3d {
     private resize(): void {
         const { clientWidth: width, clientHeight: height } = this.host
         if (!width || !height) return
-        this.renderer.setSize(width, height)
+        this.size = { width, height }
+        this.renderer.setSize(width, height, false)
         this.camera.aspect = width / height
         this.camera.updateProjectionMatrix()
         shared.pixel.value = this.renderer.getPixelRatio()
@@ -502,6 +504,8 @@ export class View3d {
     }
 
     private ray(event: PointerEvent): Raycaster {
+        // What was laid out anew may not have been observed yet.
+        if (this.size.width !== this.host.clientWidth || this.size.height !== this.host.clientHeight) this.resize()
         const bounds = this.renderer.domElement.getBoundingClientRect()
         const raycaster = new Raycaster()
         raycaster.setFromCamera(
