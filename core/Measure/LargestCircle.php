@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Measure;
 
+use Closure;
 use SplPriorityQueue;
 
 /**
@@ -55,17 +56,36 @@ final readonly class LargestCircle
         if ($ax === [] || $x0 > $x1) {
             return null;
         }
+
+        $depth = new Depth($ax, $ay, $bx, $by);
+
+        return self::deepest(static function (float $x, float $y) use ($depth, $taken): float {
+            $d = $depth->at($x, $y);
+            foreach ($taken as [$cx, $cy, $radius]) {
+                $d = min($d, hypot($x - $cx, $y - $cy) - $radius);
+            }
+
+            return $d;
+        }, [$x0, $y0, $x1, $y1], $precision);
+    }
+
+    /**
+     * The same of any depth that grows by no more than one goes.
+     *
+     * @param  Closure(float, float): float  $depth
+     * @param  array{float, float, float, float}  $box  x and y from, x and y to
+     */
+    public static function deepest(Closure $depth, array $box, float $precision): ?self
+    {
+        [$x0, $y0, $x1, $y1] = $box;
         $half = max(min($x1 - $x0, $y1 - $y0), max($x1 - $x0, $y1 - $y0) / 64) / 2;
         if ($half <= 0.0) {
             return null;
         }
         $queue = new SplPriorityQueue;
         $best = null;
-        $look = static function (float $x, float $y, float $half) use (&$best, $queue, $ax, $ay, $bx, $by, $taken, $precision): void {
-            $d = self::depth($x, $y, $ax, $ay, $bx, $by);
-            foreach ($taken as [$cx, $cy, $radius]) {
-                $d = min($d, hypot($x - $cx, $y - $cy) - $radius);
-            }
+        $look = static function (float $x, float $y, float $half) use (&$best, $queue, $depth, $precision): void {
+            $d = $depth($x, $y);
             if ($d > ($best === null ? 0.0 : $best->radius)) {
                 $best = new self($x, $y, $d);
             }
@@ -93,40 +113,5 @@ final readonly class LargestCircle
         }
 
         return $best;
-    }
-
-    /**
-     * How far a place is from all outlines: positive within, negative outside.
-     *
-     * @param  list<float>  $ax
-     * @param  list<float>  $ay
-     * @param  list<float>  $bx
-     * @param  list<float>  $by
-     */
-    private static function depth(float $x, float $y, array $ax, array $ay, array $bx, array $by): float
-    {
-        $isWithin = false;
-        $square = INF;
-        foreach ($ax as $e => $px) {
-            $py = $ay[$e];
-            $dx = $bx[$e] - $px;
-            $dy = $by[$e] - $py;
-            $vx = $x - $px;
-            $vy = $y - $py;
-            if (($py > $y) !== ($py + $dy > $y) && $vx < $dx * $vy / $dy) {
-                $isWithin = ! $isWithin;
-            }
-            $length = $dx * $dx + $dy * $dy;
-            $t = $length > 0.0 ? ($vx * $dx + $vy * $dy) / $length : 0.0;
-            if ($t > 0.0) {
-                $t = $t < 1.0 ? $t : 1.0;
-                $vx -= $t * $dx;
-                $vy -= $t * $dy;
-            }
-            $d = $vx * $vx + $vy * $vy;
-            $square = $d < $square ? $d : $square;
-        }
-
-        return $isWithin ? sqrt($square) : -sqrt($square);
     }
 }

@@ -14,8 +14,11 @@ final class Nearest
         $this->tree = Tree::of($mesh);
     }
 
-    /** @return array{float, float, float, float} distance, mm, and the place */
-    public function to(float $px, float $py, float $pz, float $within = INF): array
+    /**
+     * @param  array<int, true>  $but  triangles that do not count
+     * @return array{float, float, float, float, int} distance, mm, the place, and its triangle; −1 when there is none so near
+     */
+    public function to(float $px, float $py, float $pz, float $within = INF, array $but = []): array
     {
         $boxes = $this->tree->boxes;
         $order = $this->tree->order;
@@ -24,6 +27,7 @@ final class Nearest
         $corners = $this->mesh->corners;
         $best = $within * $within;
         $place = [$px, $py, $pz];
+        $face = -1;
         $stack = [0];
         $far = [0.0];
         $count = count($order);
@@ -105,13 +109,14 @@ final class Nearest
                 $qy = $ay + $s * $uy + $r * $vy;
                 $qz = $az + $s * $uz + $r * $vz;
                 $d = ($px - $qx) * ($px - $qx) + ($py - $qy) * ($py - $qy) + ($pz - $qz) * ($pz - $qz);
-                if ($d < $best) {
+                if ($d < $best && ! isset($but[$order[$n]])) {
                     $best = $d;
                     $place = [$qx, $qy, $qz];
+                    $face = $order[$n];
                 }
             }
         }
 
-        return [sqrt($best), ...$place];
+        return [sqrt($best), $place[0], $place[1], $place[2], $face];
     }
 }

@@ -43,6 +43,7 @@ final class Kinds
         Kind\CommonStep::class,
         Kind\SubtractStep::class,
         Kind\BodyStep::class,
+        Kind\PegsStep::class,
     ];
 
     /** @var list<class-string<Step>> kinds that only tests know */

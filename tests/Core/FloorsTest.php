@@ -18,7 +18,7 @@ final class FloorsTest extends TestCase
         ['Mesh'],
         ['Check', 'Seal', 'Measure', 'Format', 'Solid'],
         ['Mend'],
-        ['Cut', 'Cells', 'Drawn', 'Mirror'],
+        ['Cut', 'Cells', 'Drawn', 'Mirror', 'Join'],
         ['Fit', 'Plate', 'Plan'],
         ['Operation'],
     ];

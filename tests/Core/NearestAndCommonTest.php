@@ -41,7 +41,7 @@ final class NearestAndCommonTest extends TestCase
     public function test_what_is_farther_than_asked_is_not_looked_for(): void
     {
         $nearest = new Nearest(Solids::sphere(5, 3));
-        self::assertSame([2.0, 20.0, 0.0, 0.0], $nearest->to(20.0, 0.0, 0.0, 2.0));
+        self::assertSame([2.0, 20.0, 0.0, 0.0, -1], $nearest->to(20.0, 0.0, 0.0, 2.0));
         self::assertEqualsWithDelta(15.0, $nearest->to(20.0, 0.0, 0.0, 16.0)[0], 0.05);
     }
 

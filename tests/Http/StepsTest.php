@@ -79,8 +79,8 @@ final class StepsTest extends HttpTestCase
     /** @return iterable<string, array{array<string, mixed>}> */
     public static function kinds(): iterable
     {
-        // Those that need several pieces: CombineTest.
-        foreach (array_diff_key(Steps::all(), Steps::combined()) as $name => $step) {
+        // Those that need several pieces: CombineTest, PegsTest.
+        foreach (array_diff_key(Steps::all(), Steps::combined(), Steps::joined()) as $name => $step) {
             yield $name => [$step];
         }
     }

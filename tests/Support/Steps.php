@@ -10,7 +10,7 @@ final class Steps
     /** @return array<string, array<string, mixed>> */
     public static function all(): array
     {
-        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends(), ...self::turns(), ...self::paints(), ...self::combined()];
+        return [...self::cells(), ...self::mirrors(), ...self::cuts(), ...self::mends(), ...self::turns(), ...self::paints(), ...self::combined(), ...self::joined()];
     }
 
     /** @return array<string, array<string, mixed>> */
@@ -106,6 +106,15 @@ final class Steps
             'common' => ['do' => 'common', 'of' => ['*']],
             'subtract' => ['do' => 'subtract', 'of' => ['*'], 'with' => ['post'], 'gap_mm' => 0.2, 'spend' => false],
             'cut with a body' => ['do' => 'cut', 'blade' => ['kind' => 'body', 'with' => ['post']], 'of' => ['*'], 'keep' => 'behind', 'spend' => true],
+        ];
+    }
+
+    /** @return array<string, array<string, mixed>> those that need pieces which share faces */
+    public static function joined(): array
+    {
+        return [
+            'pegs' => ['do' => 'pegs', 'of' => ['*'], 'reach_mm' => 1, 'style' => 'pin', 'shape' => 'hexagon', 'diameter_mm' => 4, 'length_mm' => 5, 'count' => 2, 'clearance_mm' => 0.2, 'taper_mm' => 0.5, 'rim_mm' => 1, 'wall_mm' => 1, 'degrees' => 15, 'one_way' => true, 'shorten' => false, 'swap' => true, 'at' => [[0, 0, 0]]],
+            'pegs between two' => ['do' => 'pegs', 'between' => ['mill-A', 'mill-B*'], 'style' => 'dowel'],
         ];
     }
 }

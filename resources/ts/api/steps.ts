@@ -35,6 +35,7 @@ export interface RecipeOfIsotomeVersion1 {
         | CommonStep
         | SubtractStep
         | BodyStep
+        | PegsStep
     )[]
 }
 /**
@@ -1614,6 +1615,83 @@ export interface BodyStep {
      */
     spend?: boolean
 }
+/**
+ * Pegs across common faces
+ */
+export interface PegsStep {
+    do: 'pegs'
+    /**
+     * The two pieces whose common faces are meant, by name, or a name followed by *; instead of of
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    between?: [string, string]
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * Across how much pieces may be apart and still share a face: the widest kerf, in millimetres
+     */
+    reach_mm?: number
+    /**
+     * A pin on the first piece and a socket in the second, sockets in both with a loose dowel, or pockets for magnets
+     */
+    style?: 'pin' | 'dowel' | 'magnet'
+    /**
+     * What they look like across; a dovetail goes in one way only
+     */
+    shape?: 'round' | 'square' | 'hexagon' | 'dovetail'
+    /**
+     * Diameter of the circle around a peg, in millimetres; by the size of each face when it is left out
+     */
+    diameter_mm?: number
+    /**
+     * How far a peg reaches into each piece, in millimetres; by its diameter when it is left out
+     */
+    length_mm?: number
+    /**
+     * Pegs on each face; two where there is room when it is left out
+     */
+    count?: number
+    /**
+     * Between a peg and its socket, all round and at the end, in millimetres
+     */
+    clearance_mm?: number
+    /**
+     * By how much the tip is narrower all round, in millimetres
+     */
+    taper_mm?: number
+    /**
+     * Least distance between a socket and the rim of the face, in millimetres
+     */
+    rim_mm?: number
+    /**
+     * Least material between a socket and the skin behind the face, in millimetres
+     */
+    wall_mm?: number
+    /**
+     * How far the shapes are turned
+     */
+    degrees?: number
+    /**
+     * Whether the pegs of a face differ, so that it goes together in one way only
+     */
+    one_way?: boolean
+    /**
+     * Whether pegs are made shorter where there is no room behind, down to half their length
+     */
+    shorten?: boolean
+    /**
+     * Whether the second piece of each pair gets the pins
+     */
+    swap?: boolean
+    /**
+     * Places of the pegs by hand, on the common face
+     */
+    at?: [number, number, number][]
+}
 
 export type StepKind =
     | FlatStep
@@ -1647,3 +1725,4 @@ export type StepKind =
     | CommonStep
     | SubtractStep
     | BodyStep
+    | PegsStep
