@@ -19,6 +19,7 @@ final class Foresights
         'thicken' => MendForesight::class,
         'place' => PlaceForesight::class,
         'combine' => CombineForesight::class,
+        'join' => JoinForesight::class,
     ];
 
     public function __construct(private readonly Container $container)

@@ -15,7 +15,7 @@ use Isotome\Mesh\Nearest;
 use Isotome\Seal\Outlines;
 
 /**
- * The faces that two pieces share: where faces that cuts made look at each other across no more than a kerf. Where a piece was never cut, all of its skin counts.
+ * The faces that two pieces share: where faces look at each other across no more than a kerf. Two pieces were parted by one step, the first whose faces do so; where there is none, it is their skin.
  *
  * A face of one piece belongs to it when its middle, or one of some further places on it, has the other piece ahead within the reach. What hangs together and leans little is one face; a bend of more is two.
  */
@@ -42,7 +42,27 @@ final class CommonFaces
      */
     public static function between(Mesh $a, Mesh $b, float $reach): array
     {
-        [$ofA, $ofB] = [self::candidates($a), self::candidates($b)];
+        [$byTagA, $byTagB] = [self::byTag($a), self::byTag($b)];
+        $shared = array_keys(array_intersect_key($byTagA, $byTagB));
+        // The skin last.
+        usort($shared, static fn (int $one, int $other): int => ($one === 0) <=> ($other === 0) ?: $one <=> $other);
+        foreach ($shared as $tag) {
+            $faces = self::of($a, $byTagA[$tag], $b, $byTagB[$tag], $reach);
+            if ($faces !== []) {
+                return $faces;
+            }
+        }
+
+        return [];
+    }
+
+    /**
+     * @param  list<int>  $ofA
+     * @param  list<int>  $ofB
+     * @return list<CommonFace>
+     */
+    private static function of(Mesh $a, array $ofA, Mesh $b, array $ofB, float $reach): array
+    {
         $ofA = self::near($a, $ofA, $b, $ofB, $reach);
         $ofB = self::near($b, $ofB, $a, $ofA, $reach);
         if ($ofA === [] || $ofB === []) {
@@ -99,12 +119,15 @@ final class CommonFaces
         return $faces;
     }
 
-    /** @return list<int> what cuts made, or all */
-    private static function candidates(Mesh $mesh): array
+    /** @return array<int, list<int>> triangles by the step that made them; 0 for the skin */
+    private static function byTag(Mesh $mesh): array
     {
-        $cut = array_keys(array_filter($mesh->tags, Mark::isInside(...)));
+        $by = [];
+        foreach ($mesh->tags as $t => $tag) {
+            $by[Mark::tag($tag)][] = $t;
+        }
 
-        return $cut === [] ? array_keys($mesh->tags) : $cut;
+        return $by;
     }
 
     /**

@@ -96,6 +96,31 @@ final readonly class Peg
         return $taper > 0.0 ? [[$top - $taper, 1.0], [$top, 1.0 - 2 * $taper / $this->diameter]] : [[$top, 1.0]];
     }
 
+    /**
+     * Its edges, and those of what it goes into, to be drawn.
+     *
+     * @return list<float> six numbers a line, mm
+     */
+    public function lines(): array
+    {
+        $lines = [];
+        foreach ([$this->atFirst(), $this->atSecond()] as $side => $tool) {
+            $levels = $tool->levels;
+            // What reaches over the face is not there in the end.
+            $ends = $side === 0 ? [$tool->isAdded ? $levels[count($levels) - 1][0] : $levels[0][0], $this->first[1]] : [$this->second[0], $levels[count($levels) - 1][0]];
+            [$low, $high] = array_map(static fn (float $height): array => array_chunk($tool->ring($height, 1.0), 3), $ends);
+            $count = count($low);
+            foreach ($low as $n => $at) {
+                array_push($lines, ...$at, ...$low[($n + 1) % $count], ...$high[$n], ...$high[($n + 1) % $count]);
+                if ($n % max(1, intdiv($count, 8)) === 0) {
+                    array_push($lines, ...$at, ...$high[$n]);
+                }
+            }
+        }
+
+        return $lines;
+    }
+
     /** @return array{at: array{float, float, float}, along: array{float, float, float}, shape: string, diameter_mm: float, length_mm: float} */
     public function toArray(): array
     {

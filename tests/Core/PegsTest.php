@@ -322,6 +322,10 @@ final class PegsTest extends TestCase
                 self::assertLessThan($box->max[0] + 0.5, $peg['at'][0]);
             }
         }
+        // Pins and their sockets are no faces of their own: a second step finds the same faces, and room beside the first pegs.
+        $twice = self::ran(Solids::box(40, 40, 40), self::halved(20.0), ['do' => 'pegs', 'diameter_mm' => 12, 'length_mm' => 12], $pegs);
+        self::assertCount(1, $area($twice));
+        self::assertEqualsWithDelta(1600.0 - M_PI * (6.3 ** 2 + 4.8 ** 2), $area($twice)[0][2], 1.0);
         // Pieces that were never cut: boxes that stand on each other.
         $runner = Runner::on('stack', Solids::box(10, 10, 10), ['low' => Solids::box(20, 20, 10), 'high' => Solids::box(10, 10, 10, [5.0, 5.0, 10.0]), 'aside' => Solids::box(5, 5, 5, [50.0, 0.0, 0.0])]);
         $runner->run(Recipe::fromJson((string) json_encode(['isotome_recipe' => 1, 'steps' => [$pegs]]))->steps[0]);

@@ -438,6 +438,25 @@ export interface CombineForecast {
     surface: string
 }
 
+/** The pegs of a face that two pieces share. */
+export interface PegsOfFace {
+    between: [string, string]
+    area_mm2: number
+    pegs: { at: Vector; along: Vector; shape: string; diameter_mm: number; length_mm: number }[]
+    /** In how many ways it goes together; 0 when it turns freely. */
+    ways: number
+    /** Why there are none, or fewer than asked for. */
+    why: string | null
+}
+
+export interface PegsForecast {
+    faces: PegsOfFace[]
+    /** Not closed, so not looked at. */
+    open: string[]
+    /** Edges of pegs and sockets: 32-bit floats, 6 a line. */
+    lines: string
+}
+
 /** What a plan costs, in pieces' worth. */
 export interface PlanTerms {
     pieces: number

@@ -9,12 +9,13 @@ import type { Kind } from './Kind'
 import { mend } from './mend'
 import { mirror } from './mirror'
 import { paint } from './paint'
+import { pegs } from './pegs'
 import { plan } from './plan'
 import { planes } from './planes'
 import { place } from './place'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan]
+export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

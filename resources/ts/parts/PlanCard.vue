@@ -8,6 +8,7 @@ import { usePlan } from '../stores/plan'
 import { title, useProject } from '../stores/project'
 import { anglesOf, dot } from '../view/direction'
 import NumberField from './NumberField.vue'
+import PlateWorks from './PlateWorks.vue'
 import RunProgress from './RunProgress.vue'
 import StationCard from './StationCard.vue'
 import StepProgress from './StepProgress.vue'
@@ -68,6 +69,7 @@ onUnmounted(() => { if (blade.placing === 'place') blade.placing = 'none' })
 
 <template>
     <StationCard label="Plate">
+        <PlateWorks />
         <header>
             <h2>Plan</h2>
             <span v-if="piece" class="soft">{{ title(piece) }}</span>

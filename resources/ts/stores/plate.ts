@@ -1,0 +1,6 @@
+import { defineStore } from 'pinia'
+
+/** What is being done at the Plate station. */
+export type PlateWork = 'plan' | 'pegs'
+
+export const usePlate = defineStore('plate', { state: (): { work: PlateWork } => ({ work: 'plan' }) })
