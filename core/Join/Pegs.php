@@ -74,7 +74,7 @@ final readonly class Pegs
             return new self($face, [], 1, sprintf('a peg of %.1f mm needs a circle of %.1f mm radius, with its clearance and its distance from the rim, and their common face at (%.1f, %.1f, %.1f) takes one of %.1f', $diameter, $need, ...[...$face->inSpace($largest->x, $largest->y, self::height($face, $first, $largest->x, $largest->y)), $largest->radius]));
         }
         $near = null;
-        $bears = self::bearing($face, $first, $second, $wishes, $bores, $near);
+        $bears = self::bearing($face, $clear, $first, $second, $wishes, $bores, $near);
         $wanted = $wishes->at !== [] ? count($wishes->at) : $wishes->count ?? 2;
         $places = $wishes->at !== [] ? self::byHand($face, $clear, $need, $wishes->at) : null;
         if (is_string($places)) {
@@ -105,7 +105,12 @@ final readonly class Pegs
         }
         if ($wishes->isOneWay && $wishes->style !== Style::Magnet && count($pegs) > 1 && $wishes->at === []) {
             // Narrower, so there is room for it as well.
-            $pegs[1] = $bears($pegs[1]->x, $pegs[1]->y, self::SMALLER * $diameter, $pegs[1]->length) ?? $pegs[1];
+            $smaller = self::SMALLER * $diameter;
+            $pegs[1] = $bears($pegs[1]->x, $pegs[1]->y, $smaller > 1.0 ? floor($smaller / self::STEP) * self::STEP : $smaller, $pegs[1]->length) ?? $pegs[1];
+        }
+        if ($wishes->isOneWay && $wishes->style !== Style::Magnet && count($pegs) === 1 && $wishes->at === []) {
+            // Alone, only a shape that differs all round goes in one way.
+            $pegs[0] = $bears($pegs[0]->x, $pegs[0]->y, $diameter, $pegs[0]->length, Shape::Dovetail) ?? $pegs[0];
         }
         $why = count($pegs) >= $wanted || ($wishes->count === null && $wishes->at === [] && $pegs !== []) ? null
             : ($near !== null ? sprintf('a peg %.1f mm long would come nearer than %.1f mm to the skin behind their common face, at (%.1f, %.1f, %.1f)', $length, $wishes->wall, ...$near) : 'their common face has room for '.count($pegs));
@@ -134,16 +139,21 @@ final readonly class Pegs
     }
 
     /**
+     * @param  Closure(float, float): float  $clear
      * @param  array{list<Bore>, list<Bore>}  $bores
      * @param  array{float, float, float}|null  $near  a place that kept one from being there
-     * @return Closure(float, float, float, float): (Peg|null) a peg of this diameter and length, if both pieces bear it here
+     * @return Closure(float, float, float, float, Shape=): (Peg|null) a peg of this diameter and length, if both pieces bear it here
      */
-    private static function bearing(CommonFace $face, Mesh $first, Mesh $second, PegWishes $wishes, array $bores, ?array &$near): Closure
+    private static function bearing(CommonFace $face, Closure $clear, Mesh $first, Mesh $second, PegWishes $wishes, array $bores, ?array &$near): Closure
     {
         [$below, $above] = [new Behind($face, $first, 0), new Behind($face, $second, 1)];
 
-        return static function (float $x, float $y, float $diameter, float $length) use ($face, $first, $second, $wishes, $bores, $below, $above, &$near): ?Peg {
-            $reach = $wishes->shape->reach($diameter / 2, $wishes->clearance);
+        return static function (float $x, float $y, float $diameter, float $length, ?Shape $shape = null) use ($face, $clear, $first, $second, $wishes, $bores, $below, $above, &$near): ?Peg {
+            $shape ??= $wishes->shape;
+            $reach = $shape->reach($diameter / 2, $wishes->clearance);
+            if ($shape !== $wishes->shape && $clear($x, $y) < $reach + $wishes->rim) {
+                return null;
+            }
             $low = $face->heights($first, 0, $x, $y, $reach);
             $high = $face->heights($second, 1, $x, $y, $reach);
             if ($low === null || $high === null) {
@@ -158,7 +168,7 @@ final readonly class Pegs
             if ($near !== null) {
                 return null;
             }
-            $peg = new Peg($face, $wishes->style, $wishes->shape, $x, $y, $diameter, $length, $wishes->clearance, $wishes->style === Style::Magnet ? 0.0 : $wishes->taper, $wishes->degrees, $low, $high);
+            $peg = new Peg($face, $wishes->style, $shape, $x, $y, $diameter, $length, $wishes->clearance, $wishes->style === Style::Magnet ? 0.0 : $wishes->taper, $wishes->degrees, $low, $high);
             foreach ($bores[0] === [] && $bores[1] === [] ? [] : $peg->bores() as $side => $bore) {
                 foreach ($bores[$side] as $other) {
                     if ($bore->distance($other) < $wishes->wall) {

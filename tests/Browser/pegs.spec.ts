@@ -32,7 +32,7 @@ test('pegs find their places, are made, changed into dowels, and taken back', as
     await expect(page.getByRole('button', { name: 'Make pegs' })).toBeDisabled()
     await type(page, 'Diameter, mm', '5')
     await type(page, 'Length, mm', '4')
-    await expect(faces(page)).toContainText('2 of 5.0 × 4.0, 3.8 × 4.0')
+    await expect(faces(page)).toContainText('2 of 5.0 × 4.0, 3.5 × 4.0')
     await page.getByRole('button', { name: 'Make 2 pegs' }).click()
     await expect(page.getByRole('status')).toContainText('Pegged: 2 pieces, both watertight, 2 pegs across 1 face.')
     await expect(sentence(page)).toHaveText('The pegs are there. Change a setting for the next ones.')

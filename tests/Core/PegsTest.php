@@ -139,7 +139,7 @@ final class PegsTest extends TestCase
             $below = Solids::moved(Solids::box(40, 30, 20), ...$turn);
             $above = Solids::moved(Solids::box(40, 30, 20, [0.0, 0.0, 20.0]), ...$turn);
             [$face] = CommonFaces::between($below, $above, 1.0);
-            $made = Pegs::on($face, $below, $above, new PegWishes(style: $style, shape: $shape, diameter: 6.0, length: 5.0, count: 1, clearance: $clearance, taper: 0.0));
+            $made = Pegs::on($face, $below, $above, new PegWishes(style: $style, shape: $shape, diameter: 6.0, length: 5.0, count: 1, clearance: $clearance, taper: 0.0, isOneWay: false));
             $peg = $made->pegs[0];
             $hollow = Carved::of($above, [$peg->atSecond()], 7)[0];
             $nearest = new Nearest($hollow);
@@ -288,7 +288,10 @@ final class PegsTest extends TestCase
                 [$face] = CommonFaces::between($one, $two, 1.0);
                 $made = Pegs::on($face, $one, $two, new PegWishes(shape: $shape, diameter: 6.0, length: 5.0, count: $count));
                 self::assertCount($count, $made->pegs);
-                self::assertSame($count === 1 ? $shape->ways() : 1, $made->ways, "$count of $shape->value");
+                self::assertSame(1, $made->ways, "$count of $shape->value");
+                self::assertSame($count === 1 ? Shape::Dovetail : $shape, $made->pegs[0]->shape);
+                $alone = Pegs::on($face, $one, $two, new PegWishes(shape: $shape, diameter: 6.0, length: 5.0, count: 1, isOneWay: false));
+                self::assertSame($shape->ways(), $alone->ways);
                 // Alike, two go in the wrong way round as well, if their own shape does.
                 $alike = Pegs::on($face, $one, $two, new PegWishes(shape: $shape, diameter: 6.0, length: 5.0, count: 2, isOneWay: false));
                 self::assertSame($shape === Shape::Dovetail ? 1 : 2, $alike->ways);

@@ -78,7 +78,7 @@ onUnmounted(() => {
             <label>to the skin <NumberField :model-value="pegs.wall" unit="mm" label="Distance from the skin behind" :step="0.1" :min="0.2" :max="1000" @update:model-value="pegs.set({ wall: $event })" /></label>
         </div>
         <div class="line ticks">
-            <ElCheckbox v-if="pegs.style !== 'magnet'" :model-value="pegs.oneWay" title="Pegs of a face differ in width" @update:model-value="pegs.set({ oneWay: $event === true })">goes one way</ElCheckbox>
+            <ElCheckbox v-if="pegs.style !== 'magnet'" :model-value="pegs.oneWay" title="Pegs of a face differ in width; one alone is a dovetail" @update:model-value="pegs.set({ oneWay: $event === true })">goes one way</ElCheckbox>
             <ElCheckbox v-if="pegs.style === 'pin'" :model-value="pegs.swap" title="The second piece of each pair gets the pins" @update:model-value="pegs.set({ swap: $event === true })">swap sides</ElCheckbox>
         </div>
         <div class="line">
