@@ -202,6 +202,32 @@ final class FlatCarving
     }
 
     /**
+     * @param  non-empty-list<int>  $outline
+     * @return bool|null null on the outline itself
+     */
+    private function isWithin(array $outline, int $p): ?bool
+    {
+        isset($this->x[$p]) || $this->place($p);
+        [$x, $y] = [$this->x[$p], $this->y[$p]];
+        $is = false;
+        foreach ($outline as $n => $from) {
+            $to = $outline[($n + 1) % count($outline)];
+            [$low, $high] = [$this->y[$from], $this->y[$to]];
+            if (($low > $y) !== ($high > $y)) {
+                $turn = $this->turn($from, $to, $p);
+                if ($turn === 0) {
+                    return null;
+                }
+                $is = ($high > $low) === ($turn > 0) ? ! $is : $is;
+            } elseif ($low === $y && $high === $y && min($this->x[$from], $this->x[$to]) <= $x && $x <= max($this->x[$from], $this->x[$to])) {
+                return null;
+            }
+        }
+
+        return $is;
+    }
+
+    /**
      * What of the triangles is beside the outline.
      *
      * @param  non-empty-list<int>  $outline
@@ -211,14 +237,10 @@ final class FlatCarving
     {
         $isWithin = [];
         foreach (array_unique($this->corners) as $p) {
-            $turns = [];
-            foreach ($outline as $n => $from) {
-                $turns[] = $this->turn($from, $outline[($n + 1) % count($outline)], $p);
-            }
-            if (min($turns) === 0) {
+            $isWithin[$p] = $this->isWithin($outline, $p);
+            if ($isWithin[$p] === null) {
                 return null;
             }
-            $isWithin[$p] = min($turns) > 0;
         }
         $list = $tags = [];
         for ($t = 0, $triangles = intdiv(count($this->corners), 3); $t < $triangles; $t++) {
@@ -295,6 +317,11 @@ final class FlatCarving
         }
         foreach (Tool::walls($count, count($levels)) as $p) {
             $walls[] = $base + $p;
+        }
+        $last = $base + (count($levels) - 1) * $count;
+        foreach ($tool->end() as [$a, $b, $c]) {
+            // Numbered along the tool's corners, which the outline may follow backwards.
+            array_push($walls, ...($isAlong ? [$last + $a, $last + $b, $last + $c] : [$last + $count - 1 - $a, $last + $count - 1 - $c, $last + $count - 1 - $b]));
         }
 
         return $walls;

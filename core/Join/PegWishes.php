@@ -33,4 +33,10 @@ final readonly class PegWishes
         public array $at = [],
     ) {
     }
+
+    /** The skin begins at the rim: a wall is kept there as well. */
+    public function edge(): float
+    {
+        return max($this->rim, $this->wall);
+    }
 }

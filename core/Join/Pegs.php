@@ -67,9 +67,9 @@ final readonly class Pegs
         if ($largest === null) {
             return new self($face, [], 1, 'their common face has no room');
         }
-        $margin = $wishes->clearance + $wishes->rim;
+        $margin = $wishes->clearance + $wishes->edge();
         [$diameter, $length] = self::sized($wishes, $largest->radius - $margin, $largest->radius);
-        $need = $wishes->shape->reach($diameter / 2, $wishes->clearance) + $wishes->rim;
+        $need = $wishes->shape->reach($diameter / 2, $wishes->clearance) + $wishes->edge();
         if ($need > $largest->radius) {
             return new self($face, [], 1, sprintf('a peg of %.1f mm needs a circle of %.1f mm radius, with its clearance and its distance from the rim, and their common face at (%.1f, %.1f, %.1f) takes one of %.1f', $diameter, $need, ...[...$face->inSpace($largest->x, $largest->y, self::height($face, $first, $largest->x, $largest->y)), $largest->radius]));
         }
@@ -81,7 +81,7 @@ final readonly class Pegs
             return new self($face, [], 1, $places);
         }
         $places ??= self::places($face, $clear, $need, $wanted, $largest);
-        $apart = 2 * $need - $wishes->rim;
+        $apart = 2 * $need - $wishes->edge();
         $pegs = [];
         foreach ($wishes->isShortened ? self::SHORTER : [1.0] as $share) {
             $memory = [];
@@ -151,7 +151,7 @@ final readonly class Pegs
         return static function (float $x, float $y, float $diameter, float $length, ?Shape $shape = null) use ($face, $clear, $first, $second, $wishes, $bores, $below, $above, &$near): ?Peg {
             $shape ??= $wishes->shape;
             $reach = $shape->reach($diameter / 2, $wishes->clearance);
-            if ($shape !== $wishes->shape && $clear($x, $y) < $reach + $wishes->rim) {
+            if ($shape !== $wishes->shape && $clear($x, $y) < $reach + $wishes->edge()) {
                 return null;
             }
             $low = $face->heights($first, 0, $x, $y, $reach);

@@ -44,6 +44,7 @@ final class Kinds
         Kind\SubtractStep::class,
         Kind\BodyStep::class,
         Kind\PegsStep::class,
+        Kind\MarkStep::class,
     ];
 
     /** @var list<class-string<Step>> kinds that only tests know */

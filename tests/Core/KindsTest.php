@@ -100,7 +100,7 @@ final class KindsTest extends TestCase
         sort($named);
         // A series is read for a question about blades that are not set yet.
         self::assertSame([
-            'app/Answers/HowItStands.php', 'app/Answers/Overlapping.php', 'app/Answers/TriedOut.php', 'app/Answers/WherePegsGo.php', 'app/Foresight/CellsForesight.php', 'app/Foresight/CombineForesight.php', 'app/Foresight/DrawnForesight.php', 'app/Foresight/JoinForesight.php', 'app/Foresight/MirrorForesight.php', 'app/Foresight/PlaceForesight.php', 'app/Http/Requests/BladeRequest.php', 'core/Operation/Kinds.php',
+            'app/Answers/AtCommonFaces.php', 'app/Answers/HowItStands.php', 'app/Answers/Overlapping.php', 'app/Answers/TriedOut.php', 'app/Foresight/CellsForesight.php', 'app/Foresight/CombineForesight.php', 'app/Foresight/DrawnForesight.php', 'app/Foresight/JoinForesight.php', 'app/Foresight/MirrorForesight.php', 'app/Foresight/PlaceForesight.php', 'app/Http/Requests/BladeRequest.php', 'core/Operation/Kinds.php',
         ], $named);
         // In the window, page, view, lineage and the row of choices go by the list of kinds.
         foreach (['pages/ProjectPage.vue', 'parts/PieceView.vue', 'parts/BladeKinds.vue', 'parts/LineageTree.vue', 'view/View3d.ts'] as $file) {

@@ -114,6 +114,7 @@ final class Steps
     {
         return [
             'pegs' => ['do' => 'pegs', 'of' => ['*'], 'reach_mm' => 1, 'style' => 'pin', 'shape' => 'hexagon', 'diameter_mm' => 4, 'length_mm' => 5, 'count' => 2, 'clearance_mm' => 0.2, 'taper_mm' => 0.5, 'rim_mm' => 1, 'wall_mm' => 1, 'degrees' => 15, 'one_way' => true, 'shorten' => false, 'swap' => true, 'at' => [[0, 0, 0]]],
+            'mark' => ['do' => 'mark', 'of' => ['*'], 'reach_mm' => 1, 'first' => 7, 'arrow' => false, 'raised' => true, 'size_mm' => 6, 'depth_mm' => 0.8, 'clearance_mm' => 0.2, 'rim_mm' => 1, 'wall_mm' => 1],
             'pegs between two' => ['do' => 'pegs', 'between' => ['mill-A', 'mill-B*'], 'style' => 'dowel'],
         ];
     }

@@ -60,6 +60,16 @@ abstract class JoiningStep extends Step
         return $this->between() === null ? parent::takes($name) : self::isNamed($name, $this->between());
     }
 
+    /**
+     * What will be on each common face, and its edges to be drawn.
+     *
+     * @param  non-empty-list<Piece>  $pieces
+     * @return array{list<array<string, mixed>>, list<float>} six numbers a line, mm
+     *
+     * @throws BadBlade as when it is done
+     */
+    abstract public function foreseen(array $pieces, Work $work): array;
+
     final protected function reach(): float
     {
         /** @var float */

@@ -44,7 +44,7 @@ final class PegsStep extends JoiningStep
             'clearance_mm' => Schema::amount('Between a peg and its socket, all round and at the end, in millimetres', 0.3, 'a clearance in millimetres, 0 or more', 10.0),
             'taper_mm' => Schema::amount('By how much the tip is narrower all round, in millimetres', 0.8, 'a length in millimetres, 0 or more', 100.0),
             'rim_mm' => Schema::number('Least distance between a socket and the rim of the face, in millimetres', 1.2, 'give a length in millimetres, 0.2 or more', 0.2, null, self::MOST),
-            'wall_mm' => Schema::number('Least material between a socket and the skin behind the face, in millimetres', 1.2, 'give a length in millimetres, 0.2 or more', 0.2, null, self::MOST),
+            'wall_mm' => Schema::number('Least material between a socket and any other face, behind it and at its rim, in millimetres', 1.2, 'give a length in millimetres, 0.2 or more', 0.2, null, self::MOST),
             'degrees' => Schema::number('How far the shapes are turned', 0.0, 'give an angle in degrees', -360.0, null, 360.0),
             'one_way' => Schema::yesNo('Whether the pegs of a face differ, so that it goes together in one way only', true),
             'shorten' => Schema::yesNo('Whether pegs are made shorter where there is no room behind, down to half their length', true),
@@ -61,7 +61,7 @@ final class PegsStep extends JoiningStep
      *
      * @throws BadBlade when there is nowhere a peg can be, or a place by hand is not on a common face
      */
-    public function planned(array $pieces, Work $work): array
+    private function planned(array $pieces, Work $work): array
     {
         $joints = $this->joints($pieces, $work->part(0, 2));
         $at = $this->byHand($joints, $work);
@@ -127,6 +127,19 @@ final class PegsStep extends JoiningStep
             Style::from($set['style']), Shape::from($set['shape']), $set['diameter_mm'] ?? null, $set['length_mm'] ?? null, $set['count'] ?? null,
             $set['clearance_mm'], $set['taper_mm'], $set['rim_mm'], $set['wall_mm'], $set['degrees'], $set['one_way'], $set['shorten'], $at,
         );
+    }
+
+    public function foreseen(array $pieces, Work $work): array
+    {
+        $faces = $lines = [];
+        foreach ($this->planned($pieces, $work) as [$first, $second, $pegs]) {
+            $faces[] = PegsReport::face([$pieces[$first]->name, $pieces[$second]->name, $pegs]);
+            foreach ($pegs->pegs as $peg) {
+                array_push($lines, ...$peg->lines());
+            }
+        }
+
+        return [$faces, $lines];
     }
 
     public function apply(array $pieces, Work $work): Applied

@@ -36,6 +36,7 @@ export interface RecipeOfIsotomeVersion1 {
         | SubtractStep
         | BodyStep
         | PegsStep
+        | MarkStep
     )[]
 }
 /**
@@ -1668,7 +1669,7 @@ export interface PegsStep {
      */
     rim_mm?: number
     /**
-     * Least material between a socket and the skin behind the face, in millimetres
+     * Least material between a socket and any other face, behind it and at its rim, in millimetres
      */
     wall_mm?: number
     /**
@@ -1691,6 +1692,59 @@ export interface PegsStep {
      * Places of the pegs by hand, on the common face
      */
     at?: [number, number, number][]
+}
+/**
+ * Marks on common faces
+ */
+export interface MarkStep {
+    do: 'mark'
+    /**
+     * The two pieces whose common faces are meant, by name, or a name followed by *; instead of of
+     *
+     * @minItems 2
+     * @maxItems 2
+     */
+    between?: [string, string]
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * Across how much pieces may be apart and still share a face: the widest kerf, in millimetres
+     */
+    reach_mm?: number
+    /**
+     * The first number; every further face has the next one
+     */
+    first?: number
+    /**
+     * Whether an arrow stands beside the number, which points the same way on both pieces
+     */
+    arrow?: boolean
+    /**
+     * Whether it is raised on the first piece, with room in the second; else it is engraved in both
+     */
+    raised?: boolean
+    /**
+     * Height of the signs, in millimetres; by the size of each face, 4 to 10, when it is left out
+     */
+    size_mm?: number
+    /**
+     * How deep they are, or how high, in millimetres
+     */
+    depth_mm?: number
+    /**
+     * Around what is raised, in millimetres
+     */
+    clearance_mm?: number
+    /**
+     * Least distance to the rim of the face, in millimetres
+     */
+    rim_mm?: number
+    /**
+     * Least material behind the mark, in millimetres
+     */
+    wall_mm?: number
 }
 
 export type StepKind =
@@ -1726,3 +1780,4 @@ export type StepKind =
     | SubtractStep
     | BodyStep
     | PegsStep
+    | MarkStep

@@ -449,11 +449,22 @@ export interface PegsOfFace {
     why: string | null
 }
 
-export interface PegsForecast {
-    faces: PegsOfFace[]
+/** The mark of a face that two pieces share. */
+export interface MarkOfFace {
+    between: [string, string]
+    area_mm2: number
+    number: number
+    /** Height of the signs; 0 where there is no room. */
+    size_mm: number
+    why: string | null
+}
+
+/** What will be on faces that pieces share. */
+export interface JoinForecast<Face> {
+    faces: Face[]
     /** Not closed, so not looked at. */
     open: string[]
-    /** Edges of pegs and sockets: 32-bit floats, 6 a line. */
+    /** Edges of what will be there: 32-bit floats, 6 a line. */
     lines: string
 }
 

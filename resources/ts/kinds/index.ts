@@ -6,6 +6,7 @@ import { cells } from './cells'
 import { combine } from './combine'
 import { drawn } from './drawn'
 import type { Kind } from './Kind'
+import { marks } from './marks'
 import { mend } from './mend'
 import { mirror } from './mirror'
 import { paint } from './paint'
@@ -15,7 +16,7 @@ import { planes } from './planes'
 import { place } from './place'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs]
+export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs, marks]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

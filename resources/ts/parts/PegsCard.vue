@@ -117,13 +117,10 @@ onUnmounted(() => {
     gap: 18px;
 }
 
-.at,
-.faces {
+.at {
     margin: 0;
     padding: 4px 0 0;
     border-top: 1px solid var(--rule);
-    font-size: 12.5px;
-    line-height: 1.4;
     list-style: none;
 }
 
@@ -132,17 +129,5 @@ onUnmounted(() => {
     gap: 6px;
     align-items: center;
     padding: 2px 0;
-}
-
-.faces li {
-    display: grid;
-    grid-template-columns: 1fr auto;
-    gap: 0 8px;
-    padding: 3px 0;
-}
-
-.has {
-    grid-column: 1 / 3;
-    font-variant-numeric: tabular-nums;
 }
 </style>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useBlade } from '../stores/blade'
-import { usePegs } from '../stores/pegs'
 import { usePlate, type PlateWork } from '../stores/plate'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
@@ -9,6 +8,7 @@ import ChoiceRow from './ChoiceRow.vue'
 const WORKS: { value: PlateWork; text: string; hint: string }[] = [
     { value: 'plan', text: 'Plan', hint: 'Cuts after which every piece fits the printer' },
     { value: 'pegs', text: 'Pegs', hint: 'Pins, dowels or magnets across the faces that pieces share' },
+    { value: 'marks', text: 'Marks', hint: 'Numbers and arrows on the faces that pieces share' },
 ]
 const plate = usePlate()
 
@@ -17,7 +17,6 @@ function choose(work: PlateWork) {
     useBlade().placing = 'none'
     useProject().editing = null
     useProject().showAsIs()
-    usePegs().ask()
 }
 </script>
 

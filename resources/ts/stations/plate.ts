@@ -1,19 +1,27 @@
+import { marks } from '../kinds/marks'
 import { pegs } from '../kinds/pegs'
 import { plan } from '../kinds/plan'
+import MarksCard from '../parts/MarksCard.vue'
 import PegsCard from '../parts/PegsCard.vue'
 import PlanCard from '../parts/PlanCard.vue'
+import { useMarks } from '../stores/marks'
 import { usePegs } from '../stores/pegs'
 import { usePlan } from '../stores/plan'
 import { usePlate } from '../stores/plate'
 import type { Station } from './Station'
 
-const isPegs = () => usePlate().work === 'pegs'
+const WORKS = {
+    plan: { card: PlanCard, kind: plan, run: () => void (usePlan().alternative ? usePlan().cut() : usePlan().look()) },
+    pegs: { card: PegsCard, kind: pegs, run: () => void usePegs().run() },
+    marks: { card: MarksCard, kind: marks, run: () => void useMarks().run() },
+}
+const work = () => WORKS[usePlate().work]
 
 export const plate: Station = {
     id: 'plate',
     title: 'Plate',
-    card: () => (isPegs() ? PegsCard : PlanCard),
-    kind: () => (isPegs() ? pegs : plan),
-    run: () => void (isPegs() ? usePegs().run() : usePlan().alternative ? usePlan().cut() : usePlan().look()),
+    card: () => work().card,
+    kind: () => work().kind,
+    run: () => work().run(),
     hints: ['A plan proposes cuts after which every piece fits the printer.', 'Pegs find their own places in the faces that pieces share; their edges are drawn before they are made.', 'Nothing is cut before you press the button.'],
 }

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
 import { latest, said } from '../api/latest'
-import type { PegsForecast, Piece, Run, Step, StepQuestion, Vector } from '../api/types'
+import type { JoinForecast, PegsOfFace, Piece, Run, Step, StepQuestion, Vector } from '../api/types'
 import { count, label, list } from '../format'
 import { asked } from './asked'
 import { usePlate } from './plate'
@@ -29,17 +29,28 @@ interface State {
     /** Places by hand. */
     at: Vector[]
     done: boolean
-    forecast: PegsForecast | null
+    forecast: JoinForecast<PegsOfFace> | null
     problem: string
     /** Looks for places. */
     looking: Run | null
 }
 
 const forecasts = latest(
-    (q: StepQuestion & { project: number }) => asked(() => api.foreseeLong<PegsForecast>(q.project, { step: q.step, pieces: q.pieces }), (run) => { usePegs().looking = run }),
+    (q: StepQuestion & { project: number }) => asked(() => api.foreseeLong<JoinForecast<PegsOfFace>>(q.project, { step: q.step, pieces: q.pieces }), (run) => { usePegs().looking = run }),
     (answer) => { usePegs().forecast = answer },
-    (error) => { usePegs().problem = said(error).replace(/^(The step|step)(\.at)?: /, '').replace(/^./, (first) => first.toUpperCase()) },
+    (error) => { usePegs().problem = plainly(error) },
 )
+
+/** What is wrong, without the step's place in a recipe. */
+export const plainly = (error: unknown) => said(error).replace(/^(The step|step)(\.at)?: /, '').replace(/^./, (first) => first.toUpperCase())
+
+/** Why pieces cannot be joined; empty when they can. */
+export function unjoinable(pieces: Piece[]): string {
+    if (pieces.length < 2) return useProject().living.length < 2 ? 'There are no pieces that share a face: cut first.' : 'One piece alone shares no face: pick two or more, or none for all.'
+    const open = pieces.filter((piece) => !piece.watertight)
+    if (!open.length) return ''
+    return `${list(open.slice(0, 3).map(title))}${open.length > 3 ? ` and ${open.length - 3} more` : ''} ${open.length > 1 ? 'are' : 'is'} not watertight: mend ${open.length > 1 ? 'them' : 'it'} first, or hide ${open.length > 1 ? 'them' : 'it'}.`
+}
 
 const WORDS: Record<PegStyle, [string, string]> = { pin: ['pin', 'pins'], dowel: ['dowel', 'dowels'], magnet: ['pair of pockets', 'pairs of pockets'] }
 
@@ -51,9 +62,6 @@ export const usePegs = defineStore('pegs', {
     }),
     getters: {
         pieces: (): Piece[] => useProject().taken,
-        open(): Piece[] {
-            return this.pieces.filter((piece) => !piece.watertight)
-        },
         question(state): StepQuestion {
             const { style, shape, clearance, rim, wall, degrees } = state
             return {
@@ -68,10 +76,7 @@ export const usePegs = defineStore('pegs', {
         /** Is anybody looking? */
         isAtHand: (): boolean => useSettings().station === 'plate' && usePlate().work === 'pegs',
         missing(): string {
-            const project = useProject()
-            if (this.pieces.length < 2) return project.living.length < 2 ? 'Pegs join pieces: cut first.' : 'One piece alone has nothing to be joined to: pick two or more, or none for all.'
-            if (this.open.length) return `${list(this.open.slice(0, 3).map(title))}${this.open.length > 3 ? ` and ${this.open.length - 3} more` : ''} ${this.open.length > 1 ? 'are' : 'is'} not watertight: mend ${this.open.length > 1 ? 'them' : 'it'} first, or hide ${this.open.length > 1 ? 'them' : 'it'}.`
-            return ''
+            return unjoinable(this.pieces)
         },
         total(state): number {
             return state.forecast?.faces.reduce((sum, face) => sum + face.pegs.length, 0) ?? 0

@@ -10,34 +10,33 @@ use App\Models\Piece;
 use Closure;
 use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
-use Isotome\Operation\Kind\PegsReport;
-use Isotome\Operation\Kind\PegsStep;
+use Isotome\Operation\Kind\JoiningStep;
 use Isotome\Operation\Kinds;
 use Isotome\Operation\Piece as CorePiece;
 use Isotome\Operation\Work;
 
-/** Where pegs will go between pieces, face by face, and their outlines to be drawn. Pieces that are not closed are named and left out. */
-final readonly class WherePegsGo extends AboutPieces
+/** Where pegs or marks will be between pieces, face by face, and their edges to be drawn. Pieces that are not closed are named and left out. */
+final readonly class AtCommonFaces extends AboutPieces
 {
     /** Triangles up to which it takes less than a blink. */
     protected const SHORT = 8000;
 
     /** @param  Collection<int, Piece>  $pieces  with their meshes */
-    public static function of(PegsStep $step, Collection $pieces): self
+    public static function of(JoiningStep $step, Collection $pieces): self
     {
         return new self(['step' => [...$step->toArray(), 'of' => ['*']], 'pieces' => self::pieces($pieces)]);
     }
 
     public function doing(): string
     {
-        return 'placing pegs';
+        return 'looking for common faces';
     }
 
     public function answer(Closure $progress, string $path): ?string
     {
         $step = Kinds::read($this->content['step'], 'step');
-        if (! $step instanceof PegsStep) {
-            throw new BadRecipe('There are no pegs to place; set them first.');
+        if (! $step instanceof JoiningStep) {
+            throw new BadRecipe('There is nothing to put on common faces; set it first.');
         }
         $store = new MeshStore;
         $pieces = $open = [];
@@ -49,17 +48,8 @@ final readonly class WherePegsGo extends AboutPieces
             }
         }
         $progress(0.1);
-        $faces = [];
-        $lines = '';
-        if (count($pieces) > 1) {
-            foreach ($step->planned($pieces, new Work(1, 'The step', static fn (float $share) => $progress(0.1 + 0.85 * $share))) as [$first, $second, $pegs]) {
-                $faces[] = PegsReport::face([$pieces[$first]->name, $pieces[$second]->name, $pegs]);
-                foreach ($pegs->pegs as $peg) {
-                    $lines .= pack('g*', ...$peg->lines());
-                }
-            }
-        }
-        file_put_contents($path, json_encode(['faces' => $faces, 'open' => $open, 'lines' => base64_encode($lines)], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
+        [$faces, $lines] = count($pieces) > 1 ? $step->foreseen($pieces, new Work(1, 'The step', static fn (float $share) => $progress(0.1 + 0.85 * $share))) : [[], []];
+        file_put_contents($path, json_encode(['faces' => $faces, 'open' => $open, 'lines' => base64_encode(pack('g*', ...$lines))], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
 
         return null;
     }
