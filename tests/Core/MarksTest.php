@@ -133,6 +133,14 @@ final class MarksTest extends TestCase
             self::assertCount(1, Bodies::of($piece->mesh));
             self::assertSame([], Crossings::of($piece->mesh)->pairs);
         }
+        // Faces without room take no number, and where an arrow has none the number stands alone.
+        $body = Solids::together(Solids::box(40, 40, 40), Solids::box(9, 9, 40, [60.0, 0.0, 0.0]), Solids::box(4, 4, 40, [80.0, 0.0, 0.0]), Solids::box(40, 40, 40, [100.0, 0.0, 0.0]));
+        $runner = self::ran($body, ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 20], 'facing' => [0, 0, 1]]], ['do' => 'mark', 'first' => 5]);
+        $faces = $runner->records()[1]->report->toArray()['faces'];
+        $marked = array_values(array_filter($faces, static fn (array $face): bool => $face['why'] === null));
+        self::assertSame([5, 6, 7], array_column($marked, 'number'));
+        self::assertCount(2, array_filter(array_column($marked, 'arrow')));
+        self::assertCount(4, $faces);
         // A rough face has the heights that it has.
         $runner = self::ran(Solids::sphere(30, 5), ['do' => 'cut', 'blade' => ['kind' => 'flat', 'through' => [0, 0, 0], 'facing' => [0, 0, 1]], 'grain' => ['height' => 0.8, 'size' => 10, 'seed' => 2]], ['do' => 'mark', 'arrow' => false]);
         foreach ($runner->pieces() as $piece) {

@@ -26,8 +26,8 @@ final class MarkStep extends JoiningStep
     {
         return ['title' => 'Marks on common faces', ...Schema::object([
             'do' => Schema::word('mark'), ...self::which(),
-            'first' => Schema::whole('The first number; every further face has the next one', 1, 9999, 1, 'give a whole number from 1 to 9999'),
-            'arrow' => Schema::yesNo('Whether an arrow stands beside the number, which points the same way on both pieces', true),
+            'first' => Schema::whole('The first number; every further face that has room takes the next one', 1, 9999, 1, 'give a whole number from 1 to 9999'),
+            'arrow' => Schema::yesNo('Whether an arrow stands beside the number where there is room, which points the same way on both pieces', true),
             'raised' => Schema::yesNo('Whether it is raised on the first piece, with room in the second; else it is engraved in both', false),
             'size_mm' => Schema::number('Height of the signs, in millimetres; by the size of each face, 4 to 10, when it is left out', null, 'give a height in millimetres, 1 or more', 1.0, null, 1000.0),
             'depth_mm' => Schema::number('How deep they are, or how high, in millimetres', 0.6, 'give a depth in millimetres, above 0', null, 0.0, 100.0),
@@ -51,10 +51,18 @@ final class MarkStep extends JoiningStep
         $set = $this->settings;
         $joints = $this->joints($pieces, $work->part(0, 2));
         $planned = [];
+        $next = $set['first'];
         foreach ($joints as $n => [$first, $second, $faces]) {
             foreach ($faces as $face) {
-                $text = $set['first'] + count($planned).($set['arrow'] ? '^' : '');
-                $planned[] = [$first, $second, Marks::on($face, $pieces[$first]->mesh, $pieces[$second]->mesh, $text, $set['size_mm'] ?? null, $set['depth_mm'], $set['rim_mm'], $set['wall_mm'], $set['raised'] ? $set['clearance_mm'] : 0.0)];
+                // The number alone goes where an arrow has no room; faces without a mark take no number.
+                foreach ($set['arrow'] ? ['^', ''] : [''] as $arrow) {
+                    $marks = Marks::on($face, $pieces[$first]->mesh, $pieces[$second]->mesh, $next.$arrow, $set['size_mm'] ?? null, $set['depth_mm'], $set['rim_mm'], $set['wall_mm'], $set['raised'] ? $set['clearance_mm'] : 0.0);
+                    if ($marks->why === null) {
+                        $next++;
+                        break;
+                    }
+                }
+                $planned[] = [$first, $second, $marks];
             }
             $work->part(1, 2)->report(($n + 1) / count($joints));
         }

@@ -23,13 +23,13 @@ final class MarksReport extends Report
 
     /**
      * @param  array{string, string, Marks}  $face
-     * @return array{between: array{string, string}, area_mm2: float, number: int, size_mm: float, why: string|null}
+     * @return array{between: array{string, string}, area_mm2: float, number: int, arrow: bool, size_mm: float, why: string|null}
      */
     public static function face(array $face): array
     {
         [$first, $second, $marks] = $face;
 
-        return ['between' => [$first, $second], 'area_mm2' => $marks->face->area, 'number' => (int) $marks->text, 'size_mm' => $marks->size, 'why' => $marks->why];
+        return ['between' => [$first, $second], 'area_mm2' => $marks->face->area, 'number' => (int) $marks->text, 'arrow' => str_ends_with($marks->text, '^'), 'size_mm' => $marks->size, 'why' => $marks->why];
     }
 
     public function said(): string

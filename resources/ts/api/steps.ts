@@ -1714,11 +1714,11 @@ export interface MarkStep {
      */
     reach_mm?: number
     /**
-     * The first number; every further face has the next one
+     * The first number; every further face that has room takes the next one
      */
     first?: number
     /**
-     * Whether an arrow stands beside the number, which points the same way on both pieces
+     * Whether an arrow stands beside the number where there is room, which points the same way on both pieces
      */
     arrow?: boolean
     /**

@@ -454,6 +454,7 @@ export interface MarkOfFace {
     between: [string, string]
     area_mm2: number
     number: number
+    arrow: boolean
     /** Height of the signs; 0 where there is no room. */
     size_mm: number
     why: string | null

@@ -62,7 +62,7 @@ onUnmounted(() => marks.stop())
             <li v-for="(face, n) in faces.slice(0, ROWS)" :key="n" :title="face.why ?? undefined">
                 <span class="name">{{ titleOf(face.between[0]) }} · {{ titleOf(face.between[1]) }}</span>
                 <span class="soft">{{ mm2(face.area_mm2) }}</span>
-                <span v-if="face.why === null" class="has">{{ face.number }}{{ marks.arrow ? ' ↑' : '' }}, {{ mm(face.size_mm) }} high</span>
+                <span v-if="face.why === null" class="has">{{ face.number }}{{ face.arrow ? ' ↑' : '' }}, {{ mm(face.size_mm) }} high</span>
                 <span v-else class="has warning">no room</span>
             </li>
             <li v-if="faces.length > ROWS" class="soft">and {{ faces.length - ROWS }} more</li>
