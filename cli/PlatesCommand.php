@@ -5,15 +5,9 @@ declare(strict_types=1);
 namespace Cli;
 
 use Isotome\Exception\BadCommand;
-use Isotome\Fit\BuildSpace;
-use Isotome\Format\MeshFile;
 use Isotome\Format\Units;
-use Isotome\Geometry\Affine;
-use Isotome\Geometry\Box;
-use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
-use Isotome\Mesh\Together;
-use Isotome\Operation\Palette;
+use Isotome\Operation\PlateFiles;
 use Isotome\Plan\Wishes;
 use Isotome\Plate\Plates;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -61,7 +55,7 @@ final class PlatesCommand extends MeshCommand
         }
         $pieces = $this->pieces($input, $as, $output);
         $plates = Plates::of($pieces, $space, $spacing, $input->getOption('no-turn') !== true);
-        $document = WholeFolder::write($out, static fn (string $folder): array => self::written($folder, $plates, $pieces, $as, $space, $margin, $spacing));
+        $document = WholeFolder::write($out, static fn (string $folder): array => PlateFiles::write($folder, $plates, $pieces, [], $as, $space, $margin, $spacing));
         $leaky = 0;
         foreach ($document['plates'] as $plate) {
             $leaky += count(array_filter($plate['pieces'], static fn (array $piece): bool => ! $piece['watertight']));
@@ -109,49 +103,5 @@ final class PlatesCommand extends MeshCommand
         }
 
         return $pieces;
-    }
-
-    /**
-     * @param  non-empty-array<string, Mesh>  $pieces
-     * @return array{bed_mm: array{float, float, float}, margin_mm: float, spacing_mm: float, plates: list<array{file: string, pieces: list<array<string, mixed>>}>}
-     */
-    private static function written(string $folder, Plates $plates, array $pieces, string $as, BuildSpace $space, float $margin, float $spacing): array
-    {
-        $names = array_keys($pieces);
-        $told = [];
-        foreach ($plates->plates as $n => $plate) {
-            $file = 'plate-'.($n + 1).".$as";
-            $laid = $poses = [];
-            foreach ($plate as $one) {
-                $name = $names[$one['piece']];
-                $poses[$name] = $map = [...array_slice($one['map'], 0, 9), $one['map'][9] + $margin, $one['map'][10] + $margin, $one['map'][11]];
-                $mesh = $pieces[$name];
-                $xyz = Affine::points($mesh->xyz, $map);
-                $low = Box::of($xyz)->min[2];
-                foreach ($xyz as $i => $at) {
-                    // The bed is at 0: what turning left of it is rounding.
-                    if ($i % 3 === 2) {
-                        $xyz[$i] = max(0.0, $at - min(0.0, $low));
-                    }
-                }
-                $laid[$name] = ['mesh' => Mesh::of(array_values($xyz), $mesh->corners, $mesh->tags), 'colour' => Palette::colour($one['piece'])];
-            }
-            $held = $as === '3mf' ? MeshFile::writeAll($laid, "$folder/$file") : [];
-            $meshes = array_column($laid, 'mesh');
-            if ($as === 'stl' && $meshes !== []) {
-                MeshFile::write(Together::dressed($meshes), "$folder/$file", 'plate-'.($n + 1));
-            }
-            $told[] = ['file' => $file, 'pieces' => array_map(static function (array $one) use ($names, $laid, $held, $poses): array {
-                $name = $names[$one['piece']];
-                $mesh = $held[$name] ?? $laid[$name]['mesh'];
-                $box = Box::of($mesh->xyz);
-
-                return ['name' => $name, 'pose' => $poses[$name], 'min_mm' => $box->min, 'max_mm' => $box->max, 'stable' => $one['stable'], 'watertight' => EdgeCheck::of($mesh)->isWatertight(), 'colour' => $laid[$name]['colour']];
-            }, $plate)];
-        }
-        $document = ['bed_mm' => [$space->x + 2 * $margin, $space->y + 2 * $margin, $space->z], 'margin_mm' => $margin, 'spacing_mm' => $spacing, 'plates' => $told];
-        file_put_contents("$folder/plates.json", self::encoded($document)."\n");
-
-        return $document;
     }
 }

@@ -13,6 +13,7 @@ use App\Http\Controllers\OutlinesController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PieceController;
 use App\Http\Controllers\PlanController;
+use App\Http\Controllers\PlatesController;
 use App\Http\Controllers\PrinterController;
 use App\Http\Controllers\ProfileController;
 use App\Http\Controllers\ProjectController;
@@ -65,6 +66,7 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::put('steps/{step}', [StepController::class, 'update']);
     Route::post('symmetry', SymmetryController::class);
     Route::post('plan', PlanController::class);
+    Route::post('plates', PlatesController::class);
     Route::post('fits', FitController::class);
     Route::get('checks', [CheckController::class, 'index']);
     Route::post('checks', [CheckController::class, 'store']);

@@ -16,9 +16,6 @@ use Illuminate\Support\Collection;
 use Isotome\Operation\Manifest;
 use Isotome\Operation\Names;
 use Isotome\Operation\Piece as CorePiece;
-use RuntimeException;
-use Throwable;
-use ZipArchive;
 
 /** Pieces in files of their own or one for all, with manifest.json, in one zip. */
 final readonly class TakenOut extends Question
@@ -97,7 +94,7 @@ final readonly class TakenOut extends Question
             } else {
                 Manifest::write($folder, $recipe, $input, $pieces, $steps, $as, $density, $inside);
             }
-            $this->zip($folder, $path, static fn (float $share) => $progress(0.8 + 0.2 * $share), $files);
+            Zipped::folder($folder, $path, static fn (float $share) => $progress(0.8 + 0.2 * $share));
         } finally {
             $files->deleteDirectory($folder);
         }
@@ -119,40 +116,5 @@ final readonly class TakenOut extends Question
             yield new CorePiece($piece['name'], $mesh, $piece['from'][0] ?? null, $piece['step'], $piece['colour'], $piece['watertight'], $piece['known'], array_slice($piece['from'], 1));
         }
         $progress(1.0);
-    }
-
-    /** @param  Closure(float): void  $progress */
-    private function zip(string $folder, string $path, Closure $progress, Filesystem $files): void
-    {
-        $zip = new ZipArchive;
-        if ($zip->open($path, ZipArchive::CREATE | ZipArchive::EXCL) !== true) {
-            throw new RuntimeException('The zip could not be made; check that the data folder has room.');
-        }
-        foreach ($files->files($folder) as $file) {
-            $zip->addFile($file->getPathname(), $file->getFilename());
-            // Fast rather than small: coordinates hardly compress.
-            $zip->setCompressionName($file->getFilename(), ZipArchive::CM_DEFLATE, 1);
-        }
-        // Nothing may be thrown through the archive's own code.
-        $stopped = null;
-        $zip->registerProgressCallback(0.02, static function (float $share) use ($progress, &$stopped): void {
-            if ($stopped === null) {
-                try {
-                    $progress($share);
-                } catch (Throwable $error) {
-                    $stopped = $error;
-                }
-            }
-        });
-        $zip->registerCancelCallback(static function () use (&$stopped): int {
-            return $stopped === null ? 0 : -1;
-        });
-        $isWritten = @$zip->close();
-        if ($stopped !== null) {
-            throw $stopped;
-        }
-        if (! $isWritten) {
-            throw new RuntimeException('The zip could not be written to its end; check that the data folder has room.');
-        }
     }
 }

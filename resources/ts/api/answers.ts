@@ -1,7 +1,7 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
     CellsForecast, CheckCounts, CheckReport, FilesAnswer, Material, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
-    CombineForecast, DrawnForecast, SymmetryAnswer, PlaceForecast, LayForecast, JoinForecast, MarkOfFace, PegsOfFace, PlanAnswer, FitsAnswer, Upload, Vector, WidthsAnswer,
+    CombineForecast, DrawnForecast, SymmetryAnswer, PlaceForecast, LayForecast, JoinForecast, MarkOfFace, PegsOfFace, PlanAnswer, PlatesAnswer, FitsAnswer, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface Answers {
@@ -27,6 +27,7 @@ export interface Answers {
     'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | PlaceForecast | LayForecast | CombineForecast | DrawnForecast | JoinForecast<PegsOfFace> | JoinForecast<MarkOfFace> | Run
     'POST projects/{project}/symmetry': SymmetryAnswer | Run
     'POST projects/{project}/plan': PlanAnswer | Run
+    'POST projects/{project}/plates': PlatesAnswer | FilesAnswer | Run
     'POST projects/{project}/fits': FitsAnswer | Run
     'GET projects/{project}/checks': Record<string, CheckCounts>
     'POST projects/{project}/checks': Run

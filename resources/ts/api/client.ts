@@ -1,7 +1,15 @@
 import type {
     BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Inside, Material, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
-    SidesAnswer, Step, StepQuestion, StopsAnswer, FitsAnswer, PlanAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
+    SidesAnswer, Step, StepQuestion, StopsAnswer, FitsAnswer, PlanAnswer, PlatesAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
+
+export interface PlatesQuestion {
+    margin: number
+    spacing: number
+    turned: boolean
+    /** All living ones when null. */
+    pieces: number[] | null
+}
 
 /** A refusal: its message is the server's one sentence. */
 export class Refused extends Error {}
@@ -108,6 +116,8 @@ export const api = {
 
     fits: (project: number) => ask<FitsAnswer>(`/projects/${project}/fits`, {}),
     plan: (project: number, question: { piece: number; margin: number; gap: number; peg: number; whole?: { at: Vector; radius: number }[]; cuts?: { of: string; through: Vector; facing: Vector }[] }) => ask<PlanAnswer>(`/projects/${project}/plan`, question),
+    plates: (project: number, question: PlatesQuestion) => ask<PlatesAnswer>(`/projects/${project}/plates`, question),
+    plateFiles: (project: number, question: PlatesQuestion, as: '3mf' | 'stl') => ask<FilesAnswer>(`/projects/${project}/plates`, { ...question, as }),
     symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => ask<SymmetryAnswer>(`/projects/${project}/symmetry`, question),
     check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
     checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),

@@ -509,6 +509,20 @@ export interface PlanAnswer {
     alternatives: PlanAlternative[]
 }
 
+/** Pieces on plates: where each lies on its bed, whose corner is the origin. */
+export interface PlatesAnswer {
+    bed: Vector
+    plates: PlacedPiece[][]
+}
+
+export interface PlacedPiece {
+    name: string
+    /** 12 numbers: where the three axes come to, then the origin. */
+    pose: number[]
+    /** Does it stand by itself? */
+    stable: boolean
+}
+
 /** A zip that was made. */
 export interface FilesAnswer {
     url: string

@@ -1,3 +1,4 @@
+import type { Matrix4 } from 'three'
 import type { Component } from 'vue'
 import type { Keep, Piece, Step, StepSettings, Vector } from '../api/types'
 import type { Drawn } from '../view/geometry'
@@ -72,6 +73,10 @@ export interface Kind {
 
     /** Null while no blade is shown. */
     blade?(): Sides | null
+    /** Where pieces are drawn in place of where they are; those that are not among them are not drawn. Null for where they are. */
+    placed?(): Map<number, Matrix4> | null
+    /** What is looked at while they are drawn elsewhere. */
+    extent?(): { min: Vector; max: Vector } | null
     /** Places and faces that it points out. */
     marks?(shape: (mesh: string) => Drawn | undefined): Marked
     /** Adds what else it draws to the view; called once, where watching ends with the view. `active` says whether the kind is at hand. */

@@ -13,10 +13,11 @@ import { paint } from './paint'
 import { pegs } from './pegs'
 import { plan } from './plan'
 import { planes } from './planes'
+import { plates } from './plates'
 import { place } from './place'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs, marks]
+export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs, marks, plates]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

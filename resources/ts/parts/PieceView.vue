@@ -44,6 +44,9 @@ const diagonal = computed(() => {
     return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2])
 })
 
+/** What is looked at. */
+const whole = computed(() => kind.value?.extent?.() ?? project.whole)
+
 /** Pieces stand apart along the line from the middle of all to their own centre. */
 const shown = computed((): ShownPiece[] => {
     const { min, max } = project.whole
@@ -53,10 +56,11 @@ const shown = computed((): ShownPiece[] => {
     const share = project.spread / furthest
     // Nothing sinks below the ground.
     const lift = -away.reduce((least, [, , z]) => Math.min(least, z * share), 0)
+    const placed = kind.value?.placed?.() ?? null
     return project.shown.map((piece, n) => ({
         id: piece.id, mesh: piece.mesh, colour: piece.colour,
-        visible: !project.hiddenIds.has(piece.id), picked: project.pickedIds.has(piece.id),
-        pose: new Matrix4().makeTranslation(away[n][0] * share, away[n][1] * share, away[n][2] * share + lift),
+        visible: !project.hiddenIds.has(piece.id) && (!placed || placed.has(piece.id)), picked: project.pickedIds.has(piece.id),
+        pose: placed?.get(piece.id) ?? new Matrix4().makeTranslation(away[n][0] * share, away[n][1] * share, away[n][2] * share + lift),
     }))
 })
 
@@ -242,7 +246,7 @@ function boxes() {
 
 watch(shown, refresh)
 watch(() => JSON.stringify(project.project?.inside ?? null), showInside)
-watch(() => project.whole, ({ min, max }, old) => {
+watch(whole, ({ min, max }, old) => {
     view?.extent(min, max)
     if (old && String([old.min, old.max]) === String([min, max])) return
     // Nothing was there before: the stock has just arrived.
@@ -283,12 +287,17 @@ function identity() {
     }, 'image/png')
 }
 
-defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
+function frame() {
+    const { min, max } = kind.value?.extent?.() ?? project.box
+    view?.frame(min, max)
+}
+
+defineExpose({ frame })
 </script>
 
 <template>
     <div class="view" :data-images="Object.values(shownMarks.images).reduce((sum, n) => sum + n, 0)">
-        <ViewBar @look="look" @frame="view?.frame(project.box.min, project.box.max)" @parallel="view?.setParallel(!view.isParallel())" @identity="identity" />
+        <ViewBar @look="look" @frame="frame()" @parallel="view?.setParallel(!view.isParallel())" @identity="identity" />
         <div ref="host" class="host" />
         <span v-for="tip in tips" :key="tip.name" class="tip" :data-arrow="tip.name" aria-hidden="true" :style="{ left: `${tip.x}px`, top: `${tip.y}px` }">{{ tip.text }}</span>
         <svg v-if="line" class="line" aria-hidden="true"><line :x1="line.from.x" :y1="line.from.y" :x2="line.to.x" :y2="line.to.y" /></svg>
@@ -300,7 +309,7 @@ defineExpose({ frame: () => view?.frame(project.box.min, project.box.max) })
             <span>{{ asking }}</span><button class="link" @click="blade.placing = 'none'; blade.points = []">{{ blade.placing === 'paint' || blade.placing === 'place' ? 'done' : 'leave it' }}</button>
         </div>
         <div v-if="loading" class="loading soft">drawing {{ loading === 1 ? 'the piece' : `${loading} pieces` }}…</div>
-        <div v-if="project.shown.length > 1" class="spread">
+        <div v-if="project.shown.length > 1 && !kind?.placed?.()" class="spread">
             <span class="soft">Spread</span>
             <ElSlider v-model="project.spread" :min="0" :max="Math.ceil(diagonal / 3)" :show-tooltip="false" size="small" aria-label="Spread, mm" />
             <span class="value">{{ mm(project.spread) }}</span>

@@ -9,6 +9,7 @@ const WORKS: { value: PlateWork; text: string; hint: string }[] = [
     { value: 'plan', text: 'Plan', hint: 'Cuts after which every piece fits the printer' },
     { value: 'pegs', text: 'Pegs', hint: 'Pins, dowels or magnets across the faces that pieces share' },
     { value: 'marks', text: 'Marks', hint: 'Numbers and arrows on the faces that pieces share' },
+    { value: 'plates', text: 'Plates', hint: 'Pieces laid down and packed on the printer’s bed' },
 ]
 const plate = usePlate()
 

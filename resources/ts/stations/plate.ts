@@ -1,18 +1,22 @@
 import { marks } from '../kinds/marks'
 import { pegs } from '../kinds/pegs'
 import { plan } from '../kinds/plan'
+import { plates } from '../kinds/plates'
 import MarksCard from '../parts/MarksCard.vue'
 import PegsCard from '../parts/PegsCard.vue'
 import PlanCard from '../parts/PlanCard.vue'
+import PlatesCard from '../parts/PlatesCard.vue'
 import { useMarks } from '../stores/marks'
 import { usePegs } from '../stores/pegs'
 import { usePlan } from '../stores/plan'
+import { usePlates } from '../stores/plates'
 import { usePlate } from '../stores/plate'
 import type { Station } from './Station'
 
 const WORKS = {
     plan: { card: PlanCard, kind: plan, run: () => void (usePlan().alternative ? usePlan().cut() : usePlan().look()) },
     pegs: { card: PegsCard, kind: pegs, run: () => void usePegs().run() },
+    plates: { card: PlatesCard, kind: plates, run: () => void usePlates().pack() },
     marks: { card: MarksCard, kind: marks, run: () => void useMarks().run() },
 }
 const work = () => WORKS[usePlate().work]

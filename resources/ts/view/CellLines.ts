@@ -14,12 +14,15 @@ export class CellLines implements Layer {
     readonly group = new Group()
     private readonly seen = new LineBasicMaterial({ transparent: true, opacity: 0.95 })
     private readonly through = new LineBasicMaterial({ transparent: true, opacity: 0.14, depthTest: false })
-    private readonly within = new LineBasicMaterial({ transparent: true, opacity: 0.2, depthTest: false })
+    private readonly within: LineBasicMaterial
     private readonly skin = new LineSegments(new BufferGeometry(), this.seen)
     private readonly behind = new LineSegments(this.skin.geometry, this.through)
-    private readonly inner = new LineSegments(new BufferGeometry(), this.within)
+    private readonly inner: LineSegments
 
-    constructor() {
+    /** How strong the lines within are: 1 hides what is behind them. */
+    constructor(within = 0.2) {
+        this.within = new LineBasicMaterial({ transparent: true, opacity: within, depthTest: false })
+        this.inner = new LineSegments(new BufferGeometry(), this.within)
         this.seen.onBeforeCompile = nearer
         for (const lines of [this.skin, this.behind, this.inner]) {
             lines.frustumCulled = false
