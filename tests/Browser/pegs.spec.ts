@@ -25,6 +25,12 @@ test('pegs find their places, are made, changed into dowels, and taken back', as
     await page.getByText('goes one way', { exact: true }).click()
     await expect(sentence(page)).toContainText('1 face goes together in more than one way.')
     await page.getByText('goes one way', { exact: true }).click()
+    // Magnets are chosen by what is sold.
+    await page.getByRole('radiogroup', { name: 'What holds the pieces' }).getByRole('radio', { name: 'Magnets' }).click()
+    await page.getByLabel('Magnet', { exact: true }).selectOption('6 × 2 mm')
+    await expect(faces(page)).toContainText('2 of 6.0 × 2.0')
+    await expect(sentence(page)).toContainText('Makes 2 pairs of pockets across 1 face.')
+    await page.getByRole('radiogroup', { name: 'What holds the pieces' }).getByRole('radio', { name: 'Pins' }).click()
     // Too wide for the face: one sentence, and the button is off.
     await page.getByRole('radiogroup', { name: 'Size of the pegs' }).getByRole('radio', { name: 'own' }).click()
     await type(page, 'Diameter, mm', '60')

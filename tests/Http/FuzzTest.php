@@ -26,6 +26,8 @@ final class FuzzTest extends HttpTestCase
             'cells tried' => ['post', 'steps/foresee', array_map(static fn (array $body): array => [...$body, 'tried' => true, 'pieces' => [1]], $wrapped(Steps::cells()))],
             'mirror foreseen' => ['post', 'steps/foresee', $wrapped(Steps::mirrors())],
             'mends foreseen' => ['post', 'steps/foresee', $wrapped(array_diff_key(Steps::mends(), ['thicken' => true]))],
+            'joints foreseen' => ['post', 'steps/foresee', $wrapped(array_map(static fn (array $step): array => array_diff_key($step, ['at' => true]), Steps::joined()))],
+            'plates' => ['post', 'plates', [['margin' => 2, 'spacing' => 2, 'turned' => true, 'as' => null, 'pieces' => null], ['margin' => 0, 'spacing' => 1, 'turned' => false, 'as' => 'stl', 'pieces' => [1]]]],
             'symmetry' => ['post', 'symmetry', [['through' => [0, 0, 0], 'facing' => [1, 0, 0], 'piece' => 1], ['piece' => 1]]],
             'steps' => ['post', 'steps', $wrapped([...Steps::cells(), ...Steps::mirrors(), ...array_diff_key(Steps::cuts(), ['faces' => true]), ...array_diff_key(Steps::mends(), ['thicken' => true])])],
             'section' => ['post', 'section', [$blade]],

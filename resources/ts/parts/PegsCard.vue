@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, onUnmounted } from 'vue'
+import { computed, onMounted, onUnmounted, ref } from 'vue'
 import { ElCheckbox } from 'element-plus'
 import { count, mm2, number } from '../format'
 import { useBlade } from '../stores/blade'
@@ -32,6 +32,22 @@ const SIZES = [
     { value: 'own', text: 'own', hint: 'The same everywhere' },
 ] as const
 
+/** Magnets that are sold: width × height (common practice). */
+const MAGNETS = ['3 × 1', '4 × 2', '5 × 2', '6 × 2', '8 × 3', '10 × 3', '12 × 3', '15 × 3', '20 × 5']
+const typed = ref(false)
+const magnet = computed(() => {
+    if (pegs.diameter === null) return ''
+    const one = `${pegs.diameter} × ${pegs.length ?? ''}`
+    return MAGNETS.includes(one) && !typed.value ? one : 'own'
+})
+
+function choose(one: string) {
+    typed.value = one === 'own'
+    const [wide, high] = one.split(' × ').map(Number)
+    if (one === 'own') own(true)
+    else pegs.set(one === '' ? { diameter: null, length: null } : { diameter: wide, length: high })
+}
+
 /** Faces that are listed; those without room first. */
 const ROWS = 60
 const faces = computed(() => [...(pegs.forecast?.faces ?? [])].sort((one, other) => Number(one.pegs.length > 0) - Number(other.pegs.length > 0)))
@@ -61,11 +77,19 @@ onUnmounted(() => {
         </header>
         <div class="line"><ChoiceRow :model-value="pegs.style" :options="STYLES" label="What holds the pieces" @update:model-value="pegs.set({ style: $event, diameter: null, length: null })" /></div>
         <div v-if="pegs.style !== 'magnet'" class="line"><ChoiceRow :model-value="pegs.shape" :options="SHAPES" label="Shape of the pegs" @update:model-value="pegs.set({ shape: $event })" /></div>
-        <div class="line">
+        <div v-if="pegs.style === 'magnet'" class="line">
+            <span class="label">Magnet</span>
+            <select class="magnet" aria-label="Magnet" :value="magnet" @change="choose(($event.target as HTMLSelectElement).value)">
+                <option value="">by the face</option>
+                <option v-for="one in MAGNETS" :key="one" :value="one">{{ one }} mm</option>
+                <option value="own">own</option>
+            </select>
+        </div>
+        <div v-else class="line">
             <span class="label">Size</span>
             <ChoiceRow :model-value="isOwn ? 'own' : 'face'" :options="[...SIZES]" label="Size of the pegs" @update:model-value="own($event === 'own')" />
         </div>
-        <div v-if="isOwn" class="line counts">
+        <div v-if="isOwn && (pegs.style !== 'magnet' || magnet === 'own')" class="line counts">
             <label>wide <NumberField :model-value="pegs.diameter ?? 5" unit="mm" label="Diameter" :step="0.5" :min="0.2" :max="1000" @update:model-value="pegs.set({ diameter: $event })" /></label>
             <label>{{ pegs.style === 'magnet' ? 'high' : 'long' }} <NumberField :model-value="pegs.length ?? 6" unit="mm" label="Length" :step="0.5" :min="0.2" :max="1000" @update:model-value="pegs.set({ length: $event })" /></label>
         </div>
@@ -109,6 +133,16 @@ onUnmounted(() => {
 
 <style scoped src="./card.css"></style>
 <style scoped>
+.magnet {
+    height: 28px;
+    padding: 0 6px;
+    border: 1px solid var(--rule);
+    border-radius: 3px;
+    background: var(--field);
+    color: var(--ink);
+    font: inherit;
+}
+
 .more {
     margin-left: auto;
 }
