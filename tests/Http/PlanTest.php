@@ -59,7 +59,8 @@ final class PlanTest extends HttpTestCase
         $revised = $this->postJson("/api/v1/projects/$id/plan", $question)->assertOk()->json('alternatives');
         self::assertSame([1, 4, array_column($cuts, 'of')], [count($revised), count($revised[0]['pieces']), array_column($revised[0]['cuts'], 'of')]);
         self::assertEqualsWithDelta($cuts[0]['through'], $revised[0]['steps'][0]['blade']['through'], 1e-9);
-        $this->postJson("/api/v1/projects/$id/recipe", ['isotome_recipe' => 1, 'units' => 'mm', 'steps' => $best['steps']])->assertAccepted();
+        $this->postJson("/api/v1/projects/$id/recipe?as=plan", ['isotome_recipe' => 1, 'units' => 'mm', 'steps' => $best['steps']])->assertAccepted();
+        self::assertSame('the plan', $this->getJson("/api/v1/projects/$id")->json('history.undo'));
         $living = $this->living($id);
         self::assertEqualsCanonicalizing(array_column($best['pieces'], 'name'), array_column($living, 'name'));
         foreach ($living as $piece) {

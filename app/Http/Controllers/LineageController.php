@@ -54,7 +54,7 @@ final class LineageController
         return $this->project($project, 'Done again: '.(new History)->redo($project).'.');
     }
 
-    /** Runs the steps of a recipe, written for this stock or another, on the pieces that are there. */
+    /** Runs the steps of a recipe, written for this stock or another, on the pieces that are there; they are undone as the recipe, or as the plan that they are. */
     public function recipe(Request $request, Project $project): JsonResponse
     {
         $json = $request->getContent();
@@ -68,7 +68,7 @@ final class LineageController
         $living = $project->pieces()->whereNull('spent_by')->pluck('name')->all();
         // Written for other stock: its names become those of the only piece here.
         $recipe = Recipe::fromArray(count($living) === 1 ? Rebase::onto($document, (string) $living[0]) : $document);
-        $run = Run::start($project, 'recipe', ['steps' => array_map(static fn (CoreStep $step): array => $step->toArray(), $recipe->steps), 'what' => 'the recipe'], TakeSteps::class);
+        $run = Run::start($project, 'recipe', ['steps' => array_map(static fn (CoreStep $step): array => $step->toArray(), $recipe->steps), 'what' => $request->query('as') === 'plan' ? 'the plan' : 'the recipe'], TakeSteps::class);
 
         return RunResource::make($run)->response()->setStatusCode(202);
     }

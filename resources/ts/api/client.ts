@@ -127,7 +127,7 @@ export const api = {
     rejoin: (project: number, what: { step?: number; piece?: number }) => call<Said>('POST', `/projects/${project}/rejoin`, what),
     undo: (project: number) => call<Said>('POST', `/projects/${project}/undo`),
     redo: (project: number) => call<Said>('POST', `/projects/${project}/redo`),
-    apply: (project: number, recipe: unknown) => call<Run>('POST', `/projects/${project}/recipe`, recipe),
+    apply: (project: number, recipe: unknown, as: 'recipe' | 'plan' = 'recipe') => call<Run>('POST', `/projects/${project}/recipe?as=${as}`, recipe),
 
     run: (id: string) => call<Run>('GET', `/runs/${id}`),
     cancel: (id: string) => call<Run>('POST', `/runs/${id}/cancel`),

@@ -4,7 +4,7 @@ import { latest } from '../api/latest'
 import type { JoinForecast, MarkOfFace, Piece, Run, Step, StepQuestion } from '../api/types'
 import { count } from '../format'
 import { asked } from './asked'
-import { plainly, unjoinable } from './pegs'
+import { askAgain, letGo, makeIt, plainly, unjoinable } from './joining'
 import { usePlate } from './plate'
 import { useProject } from './project'
 import { useSettings } from './settings'
@@ -71,18 +71,10 @@ export const useMarks = defineStore('marks', {
         },
         /** Where they will be. */
         ask() {
-            const project = useProject()
-            this.stop()
-            this.forecast = null
-            this.problem = ''
-            if (!this.isAtHand || !project.project || project.busy || this.done || this.missing) return
-            forecasts.ask({ ...this.question, project: project.project.id })
+            askAgain(this, forecasts)
         },
         stop() {
-            forecasts.drop()
-            const run = this.looking
-            this.looking = null
-            if (run && !run.over) void api.cancel(run.id).catch(() => undefined)
+            letGo(this, forecasts)
         },
         load({ settings: own }: Step) {
             usePlate().work = 'marks'
@@ -93,18 +85,7 @@ export const useMarks = defineStore('marks', {
             this.$patch({ done: false, forecast: null, problem: '' })
         },
         async run() {
-            const project = useProject()
-            if (!this.ready) return
-            const { question } = this
-            this.stop()
-            if (!(await project.work(question))) {
-                this.ask()
-                return
-            }
-            project.editing = null
-            this.stop()
-            this.$patch({ done: true, forecast: null })
-            project.partALittle()
+            await makeIt(this)
         },
     },
 })

@@ -1,9 +1,10 @@
 import { defineStore } from 'pinia'
 import { api } from '../api/client'
-import { latest, said } from '../api/latest'
+import { latest } from '../api/latest'
 import type { JoinForecast, PegsOfFace, Piece, Run, Step, StepQuestion, Vector } from '../api/types'
-import { count, label, list } from '../format'
+import { count, label } from '../format'
 import { asked } from './asked'
+import { askAgain, letGo, makeIt, plainly, unjoinable } from './joining'
 import { usePlate } from './plate'
 import { title, useProject } from './project'
 import { useSettings } from './settings'
@@ -40,17 +41,6 @@ const forecasts = latest(
     (answer) => { usePegs().forecast = answer },
     (error) => { usePegs().problem = plainly(error) },
 )
-
-/** What is wrong, without the step's place in a recipe. */
-export const plainly = (error: unknown) => said(error).replace(/^(The step|step)(\.at)?: /, '').replace(/^./, (first) => first.toUpperCase())
-
-/** Why pieces cannot be joined; empty when they can. */
-export function unjoinable(pieces: Piece[]): string {
-    if (pieces.length < 2) return useProject().living.length < 2 ? 'There are no pieces that share a face: cut first.' : 'One piece alone shares no face: pick two or more, or none for all.'
-    const open = pieces.filter((piece) => !piece.watertight)
-    if (!open.length) return ''
-    return `${list(open.slice(0, 3).map(title))}${open.length > 3 ? ` and ${open.length - 3} more` : ''} ${open.length > 1 ? 'are' : 'is'} not watertight: mend ${open.length > 1 ? 'them' : 'it'} first, or hide ${open.length > 1 ? 'them' : 'it'}.`
-}
 
 const WORDS: Record<PegStyle, [string, string]> = { pin: ['pin', 'pins'], dowel: ['dowel', 'dowels'], magnet: ['pair of pockets', 'pairs of pockets'] }
 
@@ -106,18 +96,10 @@ export const usePegs = defineStore('pegs', {
         },
         /** Where they will be. */
         ask() {
-            const project = useProject()
-            this.stop()
-            this.forecast = null
-            this.problem = ''
-            if (!this.isAtHand || !project.project || project.busy || this.done || this.missing) return
-            forecasts.ask({ ...this.question, project: project.project.id })
+            askAgain(this, forecasts)
         },
         stop() {
-            forecasts.drop()
-            const run = this.looking
-            this.looking = null
-            if (run && !run.over) void api.cancel(run.id).catch(() => undefined)
+            letGo(this, forecasts)
         },
         load(step: Step) {
             const own = step.settings
@@ -136,18 +118,7 @@ export const usePegs = defineStore('pegs', {
             return piece ? title(piece) : label(name)
         },
         async run() {
-            const project = useProject()
-            if (!this.ready) return
-            const { question } = this
-            this.stop()
-            if (!(await project.work(question))) {
-                this.ask()
-                return
-            }
-            project.editing = null
-            this.stop()
-            this.$patch({ done: true, at: [], forecast: null })
-            project.partALittle()
+            if (await makeIt(this)) this.at = []
         },
     },
 })

@@ -108,7 +108,7 @@ export const usePlan = defineStore('plan', {
             const plan = this.alternative
             if (id === undefined || !plan?.steps.length || project.busy) return
             try {
-                if (await project.follow(await api.apply(id, { isotome_recipe: 1, units: 'mm', steps: plan.steps }))) {
+                if (await project.follow(await api.apply(id, { isotome_recipe: 1, units: 'mm', steps: plan.steps }, 'plan'))) {
                     this.answer = null
                     project.partALittle()
                 }
