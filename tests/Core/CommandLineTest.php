@@ -263,7 +263,7 @@ final class CommandLineTest extends TestCase
         self::assertSame([0, true, true], [$code, is_file($this->path('flat/plate-1.stl')), is_file($this->path('flat/plates.json'))]);
         foreach ([
             ["isotome: 40,000 pieces are too many for one go; pack at most 1,000.\n", ['--copies', '10000']],
-            ["isotome: part-0 does not go on the bed, on whichever of its faces it stands; cut it first.\n", ['--bed', '50,50,50']],
+            ["isotome: part-0 does not go on the bed, however it is turned; cut it first.\n", ['--bed', '50,50,50']],
             ["isotome: --as is \"glb\"; choose 3mf or stl.\n", ['--as', 'glb']],
             ["isotome: --spacing is \"-1\"; give 0 mm or more, and less than the bed.\n", ['--spacing=-1']],
             ["isotome: --copies is \"0\"; give a whole number from 1.\n", ['--copies', '0']],

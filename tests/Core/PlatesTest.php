@@ -7,6 +7,7 @@ namespace Tests\Core;
 use Isotome\Exception\BadBed;
 use Isotome\Fit\BuildSpace;
 use Isotome\Geometry\Affine;
+use Isotome\Geometry\Box;
 use Isotome\Geometry\Chance;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
@@ -131,6 +132,28 @@ final class PlatesTest extends TestCase
         return count($tops);
     }
 
+    /** What goes in on none of its faces goes in tilted: a rod along the diagonal of the space. */
+    public function test_what_fits_only_tilted_is_put_on_a_plate(): void
+    {
+        $pieces = ['rod' => Solids::box(300, 12, 12), 'cube' => Solids::box(20, 20, 20)];
+        $plates = Plates::of($pieces, new BuildSpace(200.0, 200.0, 200.0), 2.0)->plates;
+        $stable = [];
+        foreach ($plates as $plate) {
+            foreach ($plate as ['piece' => $n, 'map' => $map, 'stable' => $isStable]) {
+                $box = Box::of(Affine::points(array_values($pieces)[$n]->xyz, $map));
+                self::assertGreaterThanOrEqual(-1e-6, min($box->min));
+                self::assertLessThanOrEqual(200 + 1e-6, max($box->max));
+                self::assertEqualsWithDelta(0.0, $box->min[2], 1e-9);
+                $stable[$n] = $isStable;
+            }
+        }
+        ksort($stable);
+        self::assertSame([false, true], $stable);
+        $this->expectException(BadBed::class);
+        $this->expectExceptionMessage('rod does not go on the bed, however it is turned; cut it first.');
+        Plates::of(['rod' => Solids::box(350, 12, 12)], new BuildSpace(200.0, 200.0, 200.0), 2.0);
+    }
+
     public function test_random_pieces_lie_within_the_bed_and_apart_on_no_more_plates_than_boxes(): void
     {
         $space = new BuildSpace(160, 120, 150);
@@ -164,7 +187,7 @@ final class PlatesTest extends TestCase
         $plates = Plates::of($strip, new BuildSpace(200, 200, 20), 3.0);
         self::assertValid($strip, $plates, new BuildSpace(200, 200, 20), 3.0);
         $this->expectException(BadBed::class);
-        $this->expectExceptionMessage('strip does not go on the bed, on whichever of its faces it stands; cut it first.');
+        $this->expectExceptionMessage('strip does not go on the bed, on whichever of its faces it stands; let it be turned, or cut it first.');
         Plates::of($strip, new BuildSpace(200, 200, 20), 3.0, false);
     }
 

@@ -98,6 +98,6 @@ final class PlatesTest extends HttpTestCase
         $run = $this->postJson("/api/v1/projects/$large/plates", self::WISHES)->assertAccepted()->json('id');
         $run = $this->getJson("/api/v1/runs/$run")->json();
         self::assertSame('failed', $run['status']);
-        self::assertStringContainsString('beam does not go on the bed, on whichever of its faces it stands; cut it first.', $run['message']);
+        self::assertStringContainsString('beam does not go on the bed, however it is turned; cut it first.', $run['message']);
     }
 }
