@@ -24,10 +24,10 @@ final readonly class Behind
     public function __construct(private CommonFace $face, Mesh $mesh, int $side)
     {
         $this->but = array_fill_keys($face->faces[$side], true);
-        // A piece has many faces.
+        // A piece has many faces. What is kept must not hold on to the mesh that it is kept for, or it would never go.
         /** @var WeakMap<Mesh, Nearest> $known */
         static $known = new WeakMap;
-        $this->nearest = $known[$mesh] ??= new Nearest($mesh);
+        $this->nearest = $known[$mesh] ??= new Nearest(Mesh::of($mesh->xyz, $mesh->corners));
     }
 
     /**

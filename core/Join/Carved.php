@@ -37,7 +37,7 @@ final class Carved
      */
     private static function whole(Mesh $mesh, array $tools, int $tag, ?Closure $progress): array
     {
-        $isAdded = array_map(static fn (Tool $tool): bool => $tool->isAdded, $tools);
+        $isAdded = array_column($tools, 'isAdded');
         $rule = static function (array $windings) use ($isAdded): bool {
             $isIn = $windings[0] > 0;
             foreach ($isAdded as $n => $adds) {

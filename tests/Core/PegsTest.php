@@ -350,6 +350,18 @@ final class PegsTest extends TestCase
         self::assertSame(['mill-A' => -1, 'mill-B' => 1], $volumes(self::ran($box, self::halved(20.0), ['do' => 'pegs', 'between' => ['mill-B', 'mill-A']])));
     }
 
+    /** Who works for days must not keep every mesh that pegs were ever looked for in. */
+    public function test_meshes_are_let_go(): void
+    {
+        [$one, $two] = [Solids::box(40, 30, 20), Solids::box(40, 30, 20, [0.0, 0.0, 20.0])];
+        $seen = [\WeakReference::create($one), \WeakReference::create($two)];
+        [$face] = CommonFaces::between($one, $two, 1.0);
+        self::assertCount(2, Pegs::on($face, $one, $two, new PegWishes)->pegs);
+        unset($one, $two, $face);
+        gc_collect_cycles();
+        self::assertSame([null, null], array_map(static fn (\WeakReference $mesh): mixed => $mesh->get(), $seen));
+    }
+
     public function test_pegs_go_where_they_are_put(): void
     {
         $runner = self::ran(Solids::box(40, 40, 40), self::halved(20.0), ['do' => 'pegs', 'at' => [[10, 12, 20], [30, 12, 20.4]], 'diameter_mm' => 5]);
