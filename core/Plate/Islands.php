@@ -51,7 +51,7 @@ final class Islands
     }
 
     /** The smallest outer outline around a place; −1 for none. */
-    private static function owner(Layer $layer, float $x, float $y): int
+    public static function owner(Layer $layer, float $x, float $y): int
     {
         $owner = -1;
         foreach ($layer->areas as $n => $area) {
