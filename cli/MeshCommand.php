@@ -116,6 +116,20 @@ abstract class MeshCommand extends Command
         return [(float) $parts[0], (float) $parts[1], (float) $parts[2]];
     }
 
+    /** @return list<float> the sides of --bed, and with --round its diameter as a fourth number */
+    protected function bed(InputInterface $input): array
+    {
+        $bed = $this->vector($input, 'bed');
+        if ($input->getOption('round') !== true) {
+            return $bed;
+        }
+        if ($bed[0] !== $bed[1]) {
+            throw new BadCommand('--round is given, but the bed is not as deep as it is wide; give its diameter for both X and Y.');
+        }
+
+        return [...$bed, $bed[0]];
+    }
+
     /** @param  array<string, mixed>  $document */
     protected function json(OutputInterface $output, array $document): void
     {

@@ -26,6 +26,7 @@ final class PlanCommand extends MeshCommand
     {
         $this->addArgument('input', InputArgument::REQUIRED, 'A mesh: stl, obj, ply, off, 3mf or glb')
             ->addOption('bed', null, InputOption::VALUE_REQUIRED, 'X,Y,Z of the printer\'s space, mm')
+            ->addOption('round', null, InputOption::VALUE_NONE, 'The bed is round: X and Y are its diameter')
             ->addOption('margin', null, InputOption::VALUE_REQUIRED, 'Left free at every side of the bed, mm', '0')
             ->addOption('gap', null, InputOption::VALUE_REQUIRED, 'Removed by every cut, mm', '0')
             ->addOption('peg', null, InputOption::VALUE_REQUIRED, 'Diameter of pegs that should find room in every cut face, mm', '6')
@@ -37,7 +38,7 @@ final class PlanCommand extends MeshCommand
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $wishes = Wishes::of(
-            $this->vector($input, 'bed'), $this->length($input, 'margin', 0.0), $this->length($input, 'gap', 0.0), $this->whole($input, 'alternatives', 1, Wishes::MOST_ALTERNATIVES),
+            $this->bed($input), $this->length($input, 'margin', 0.0), $this->length($input, 'gap', 0.0), $this->whole($input, 'alternatives', 1, Wishes::MOST_ALTERNATIVES),
             $this->length($input, 'peg', 6.0), $this->places($input),
         );
         $read = $this->mesh($input);

@@ -25,6 +25,7 @@ final class PlatesCommand extends MeshCommand
     {
         $this->addArgument('input', InputArgument::REQUIRED | InputArgument::IS_ARRAY, 'Pieces: stl, obj, ply, off, 3mf or glb')
             ->addOption('bed', null, InputOption::VALUE_REQUIRED, 'X,Y,Z of the printer\'s space, mm')
+            ->addOption('round', null, InputOption::VALUE_NONE, 'The bed is round: X and Y are its diameter')
             ->addOption('margin', null, InputOption::VALUE_REQUIRED, 'Left free at every side of the bed, mm', '0')
             ->addOption('spacing', null, InputOption::VALUE_REQUIRED, 'Between any two pieces, as seen from above, mm', '2')
             ->addOption('copies', null, InputOption::VALUE_REQUIRED, 'Of every piece', '1')
@@ -48,14 +49,14 @@ final class PlatesCommand extends MeshCommand
             throw new BadCommand("--out names $out, which is a file; name a folder.");
         }
         $margin = $this->length($input, 'margin', 0.0);
-        $space = Wishes::of($this->vector($input, 'bed'), $margin)->space;
+        $space = Wishes::of($this->bed($input), $margin)->space;
         $spacing = $this->length($input, 'spacing', 2.0);
         if ($spacing < 0.0 || $spacing > max($space->x, $space->y)) {
             throw new BadCommand("--spacing is \"$spacing\"; give 0 mm or more, and less than the bed.");
         }
         $pieces = $this->pieces($input, $as, $output);
         $plates = Plates::of($pieces, $space, $spacing, $input->getOption('no-turn') !== true);
-        $document = WholeFolder::write($out, static fn (string $folder): array => PlateFiles::write($folder, $plates, $pieces, [], $as, $space, $margin, $spacing));
+        $document = WholeFolder::write($out, static fn (string $folder): array => PlateFiles::write($folder, PlateFiles::packed($plates, array_map(strval(...), array_keys($pieces)), $margin), $pieces, [], $as, $space, $margin, $spacing));
         $leaky = 0;
         foreach ($document['plates'] as $plate) {
             $leaky += count(array_filter($plate['pieces'], static fn (array $piece): bool => ! $piece['watertight']));

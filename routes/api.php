@@ -14,6 +14,7 @@ use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PieceController;
 use App\Http\Controllers\PlanController;
 use App\Http\Controllers\PlatesController;
+use App\Http\Controllers\PrintController;
 use App\Http\Controllers\PrinterController;
 use App\Http\Controllers\ProfileController;
 use App\Http\Controllers\ProjectController;
@@ -25,7 +26,7 @@ use App\Http\Controllers\UploadController;
 use Illuminate\Support\Facades\Route;
 
 // Numbers that the database can hold.
-foreach (['project', 'step', 'printer', 'face'] as $number) {
+foreach (['project', 'step', 'printer', 'print', 'face'] as $number) {
     Route::pattern($number, '[0-9]{1,18}');
 }
 Route::pattern('mesh', '[0-9a-f]{64}');
@@ -40,6 +41,7 @@ Route::post('outlines', OutlinesController::class);
 
 Route::get('printers', [PrinterController::class, 'index']);
 Route::post('printers', [PrinterController::class, 'store']);
+Route::put('printers/{printer}', [PrinterController::class, 'update']);
 Route::delete('printers/{printer}', [PrinterController::class, 'destroy']);
 
 Route::get('projects', [ProjectController::class, 'index']);
@@ -66,7 +68,16 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::put('steps/{step}', [StepController::class, 'update']);
     Route::post('symmetry', SymmetryController::class);
     Route::post('plan', PlanController::class);
-    Route::post('plates', PlatesController::class);
+    Route::get('plates', [PlatesController::class, 'kept']);
+    Route::put('plates', [PlatesController::class, 'keep']);
+    Route::post('plates', [PlatesController::class, 'pack']);
+    Route::post('plates/files', [PlatesController::class, 'files']);
+    Route::post('plates/crowding', [PlatesController::class, 'crowding']);
+    Route::post('plates/layers', [PlatesController::class, 'layers']);
+    Route::post('sheet', [PlatesController::class, 'sheet']);
+    Route::get('prints', [PrintController::class, 'index']);
+    Route::post('prints', [PrintController::class, 'store']);
+    Route::delete('prints/{print}', [PrintController::class, 'destroy']);
     Route::post('fits', FitController::class);
     Route::get('checks', [CheckController::class, 'index']);
     Route::post('checks', [CheckController::class, 'store']);

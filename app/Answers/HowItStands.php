@@ -15,6 +15,7 @@ use Isotome\Fit\BuildSpace;
 use Isotome\Fit\Turned;
 use Isotome\Geometry\Affine;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\EnclosingCircle;
 use Isotome\Mesh\Mesh;
 use Isotome\Operation\Kind\LayStep;
 use Isotome\Operation\Kinds;
@@ -43,7 +44,7 @@ final readonly class HowItStands extends AboutPieces
         $space = Project::query()->find($pieces->first()?->project_id)?->printer?->space();
 
         return new self([
-            'step' => [...$step->toArray(), 'of' => ['*']], 'space' => $space === null ? null : [$space->x, $space->y, $space->z],
+            'step' => [...$step->toArray(), 'of' => ['*']], 'space' => $space === null ? null : $space->sides(),
             'pieces' => self::pieces($pieces->take(self::PIECES)),
         ]);
     }
@@ -62,7 +63,7 @@ final readonly class HowItStands extends AboutPieces
         $store = new MeshStore;
         $told = $open = $faces = $map = [];
         $turned = null;
-        $space = $this->content['space'] === null ? null : new BuildSpace(...$this->content['space']);
+        $space = $this->content['space'] === null ? null : BuildSpace::of($this->content['space']);
         $count = count($this->content['pieces']);
         foreach ($this->content['pieces'] as $n => ['name' => $name, 'mesh' => $hash, 'watertight' => $isClosed]) {
             $progress($n / $count);
@@ -103,7 +104,13 @@ final readonly class HowItStands extends AboutPieces
      */
     private static function over(BuildSpace $space, Mesh $mesh, array $map): float
     {
-        $size = Box::of(Affine::points($mesh->xyz, $map))->size();
+        $xyz = array_values(Affine::points($mesh->xyz, $map));
+        $size = Box::of($xyz)->size();
+        if ($space->isRound) {
+            $seen = array_map(static fn (int $v): array => [$xyz[3 * $v], $xyz[3 * $v + 1]], array_values(array_unique(Hull::of($xyz))));
+
+            return max(0.0, $size[2] - $space->z, 2 * EnclosingCircle::of($seen ?: [[0.0, 0.0]])->radius - $space->x);
+        }
         $fit = $space->holds($size);
 
         return $fit['fits'] && $fit['how'] === 'laid down' ? max($size[2] - $space->z, max($size[0], $size[1]) - max($space->x, $space->y), min($size[0], $size[1]) - min($space->x, $space->y)) : $fit['over_mm'];

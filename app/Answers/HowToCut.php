@@ -42,11 +42,11 @@ final readonly class HowToCut extends Question
             throw new BadRecipe("$title is not watertight, so nobody can say what is inside of it; mend it at the Check station first.");
         }
         // What is wrong with them is said at once.
-        Wishes::of([$bed->x, $bed->y, $bed->z], $margin, $gap, self::ALTERNATIVES, $peg, $whole);
+        Wishes::of($bed->sides(), $margin, $gap, self::ALTERNATIVES, $peg, $whole);
 
         $set = $cuts === null ? null : array_map(static fn (array $cut): array => [PlannedCuts::path($piece->name, $cut['of']) ?? throw new BadRecipe('The plan is for another piece; look for cuts again.'), $cut['through'], $cut['facing']], $cuts);
 
-        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => [$bed->x, $bed->y, $bed->z], 'margin' => $margin, 'gap' => $gap, 'peg' => $peg, 'whole' => $whole, 'set' => $set]);
+        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => $bed->sides(), 'margin' => $margin, 'gap' => $gap, 'peg' => $peg, 'whole' => $whole, 'set' => $set]);
     }
 
     public function doing(): string

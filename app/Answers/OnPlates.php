@@ -7,9 +7,8 @@ namespace App\Answers;
 use App\Meshes\MeshStore;
 use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
-use App\Models\Project;
+use App\Plates\Layout;
 use Closure;
-use Illuminate\Filesystem\Filesystem;
 use Illuminate\Support\Collection;
 use Isotome\Exception\BadRecipe;
 use Isotome\Fit\BuildSpace;
@@ -18,42 +17,48 @@ use Isotome\Operation\PlateFiles;
 use Isotome\Plan\Wishes;
 use Isotome\Plate\Plates;
 
-/** Pieces laid down and packed on the plates of a printer: told, or as files in one zip. */
+/** Pieces laid down and packed on the plates of a printer, some of them several times. */
 final readonly class OnPlates extends Question
 {
-    /** Pieces and triangles up to which memory and patience suffice. */
-    private const MOST_PIECES = 1000;
-
+    /** Triangles up to which memory and patience suffice. */
     private const LARGEST = 4_000_000;
 
     /**
      * @param  Collection<int, Piece>  $pieces  with their meshes
-     * @param  string|null  $as  format of the files, 3mf or stl; null to have the plates told
+     * @param  array<string, int>  $copies  how many of a piece, by name; one where nothing is said
+     * @param  Layout  $kept  what lies on plates that stay as they are
      *
      * @throws BadRecipe
      */
-    public static function of(Project $project, Collection $pieces, BuildSpace $bed, float $margin, float $spacing, bool $isTurned, ?string $as): self
+    public static function of(Collection $pieces, BuildSpace $bed, float $margin, float $spacing, bool $isTurned, array $copies, Layout $kept): self
     {
         if ($pieces->isEmpty()) {
             throw new BadRecipe('There is no piece to put on a plate.');
         }
-        if ($pieces->count() > self::MOST_PIECES || $pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::LARGEST) {
-            throw new BadRecipe('More than '.number_format(self::MOST_PIECES).' pieces, or than '.number_format(self::LARGEST).' triangles, are too many for one go; pick some of them.');
+        $count = $pieces->sum(static fn (Piece $piece): int => $copies[$piece->name] ?? 1);
+        if ($count > Layout::MOST_PIECES || $pieces->sum(static fn (Piece $piece): int => $piece->mesh->triangles) > self::LARGEST) {
+            throw new BadRecipe(number_format($count).' pieces, copies among them, are too many for one go: up to '.number_format(Layout::MOST_PIECES).' are packed, of up to '.number_format(self::LARGEST).' triangles; pick some of them, or fewer copies.');
         }
         $open = $pieces->first(static fn (Piece $piece): bool => ! $piece->mesh->watertight);
         if ($open !== null) {
             throw new BadRecipe(($open->title ?? Names::title($open->name)).' is not watertight, so nobody can say what it weighs or how it stands; mend it at the Check station first, or pick others.');
         }
         // What is wrong with them is said at once.
-        $space = Wishes::of([$bed->x, $bed->y, $bed->z], $margin)->space;
+        $space = Wishes::of($bed->sides(), $margin)->space;
         if (! is_finite($spacing) || $spacing < 0.0 || $spacing > max($space->x, $space->y)) {
             throw new BadRecipe('The spacing is no length from 0 mm to the width of the bed; type it again.');
         }
+        $there = $kept->labels();
+        $asked = [];
+        foreach ($pieces as $piece) {
+            for ($copy = 1, $last = $copies[$piece->name] ?? 1; $copy <= $last; $copy++) {
+                if (! isset($there[Layout::label($piece->name, $copy)])) {
+                    $asked[] = ['name' => $piece->name, 'copy' => $copy, 'mesh' => $piece->mesh_hash];
+                }
+            }
+        }
 
-        return new self([
-            'name' => Names::file($project->name), 'bed' => [$bed->x, $bed->y, $bed->z], 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned, 'as' => $as,
-            'pieces' => array_values($pieces->map(static fn (Piece $piece): array => ['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'colour' => $piece->colour, 'bytes' => $piece->mesh->bytes])->all()),
-        ]);
+        return new self(['bed' => $bed->sides(), 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned, 'pieces' => $asked]);
     }
 
     public function doing(): string
@@ -63,7 +68,7 @@ final readonly class OnPlates extends Question
 
     public function isShort(): bool
     {
-        return false;
+        return $this->content['pieces'] === [];
     }
 
     public function meshes(): array
@@ -71,47 +76,22 @@ final readonly class OnPlates extends Question
         return array_values(array_unique(array_column($this->content['pieces'], 'mesh')));
     }
 
-    /** In files of their own, in the archive, and where it is kept. */
-    public function room(): int
-    {
-        return $this->content['as'] === null ? 0 : 5 * array_sum(array_column($this->content['pieces'], 'bytes'));
-    }
-
     public function answer(Closure $progress, string $path): ?string
     {
-        ['bed' => $bed, 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned, 'as' => $as] = $this->content;
+        ['bed' => $bed, 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned] = $this->content;
         $store = new MeshStore;
-        $pieces = $colours = [];
-        foreach ($this->content['pieces'] as $n => $piece) {
+        $pieces = $meshes = [];
+        foreach ($this->content['pieces'] as $n => ['name' => $name, 'copy' => $copy, 'mesh' => $hash]) {
             $progress(0.2 * $n / count($this->content['pieces']));
-            $pieces[$piece['name']] = $as === null ? $store->get(StoredMesh::query()->findOrFail($piece['mesh'])) : $store->dressed(StoredMesh::query()->findOrFail($piece['mesh']));
-            $colours[$piece['name']] = $piece['colour'];
+            $pieces[Layout::label($name, $copy)] = $meshes[$hash] ??= $store->get(StoredMesh::query()->findOrFail($hash));
         }
         $progress(0.2);
-        if ($pieces === []) {
-            throw new BadRecipe('There is no piece to put on a plate.');
-        }
-        $space = Wishes::of($bed, $margin)->space;
-        $plates = Plates::of($pieces, $space, $spacing, $isTurned);
-        $progress(0.8);
-        if ($as === null) {
-            $names = array_keys($pieces);
-            file_put_contents($path, json_encode(['bed' => $bed, 'plates' => array_map(static fn (array $plate): array => array_map(static fn (array $one): array => [
-                'name' => (string) $names[$one['piece']], 'pose' => PlateFiles::pose($one['map'], $margin), 'stable' => $one['stable'],
-            ], $plate), $plates->plates)], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
+        $plates = $pieces === [] ? [] : PlateFiles::packed(Plates::of($pieces, Wishes::of($bed, $margin)->space, $spacing, $isTurned), array_map(strval(...), array_keys($pieces)), $margin);
+        $by = array_combine(array_map(static fn (array $one): string => Layout::label($one['name'], $one['copy']), $this->content['pieces']), $this->content['pieces']);
+        file_put_contents($path, json_encode(['bed' => $bed, 'plates' => array_map(static fn (array $plate): array => array_map(static fn (array $one): array => [
+            'piece' => $by[$one['name']]['name'], 'copy' => $by[$one['name']]['copy'], 'mesh' => $by[$one['name']]['mesh'], 'pose' => $one['pose'], 'stable' => $one['stable'],
+        ], $plate), $plates)], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
 
-            return null;
-        }
-        $files = new Filesystem;
-        $folder = "$path.files";
-        $files->ensureDirectoryExists($folder, 0700);
-        try {
-            PlateFiles::write($folder, $plates, $pieces, $colours, $as, $space, $margin, $spacing);
-            Zipped::folder($folder, $path, static fn (float $share) => $progress(0.9 + 0.1 * $share));
-        } finally {
-            $files->deleteDirectory($folder);
-        }
-
-        return $this->content['name'].'-plates.zip';
+        return null;
     }
 }

@@ -20,7 +20,7 @@ final readonly class WhetherTheyFit extends Question
     public static function of(array $meshes, BuildSpace $space): self
     {
         return new self([
-            'space' => [$space->x, $space->y, $space->z], 'meshes' => array_values(array_unique(array_map(static fn (StoredMesh $mesh): string => $mesh->hash, $meshes))),
+            'space' => $space->sides(), 'meshes' => array_values(array_unique(array_map(static fn (StoredMesh $mesh): string => $mesh->hash, $meshes))),
             'triangles' => array_sum(array_map(static fn (StoredMesh $mesh): int => $mesh->triangles, $meshes)),
         ]);
     }
@@ -42,7 +42,7 @@ final readonly class WhetherTheyFit extends Question
 
     public function answer(Closure $progress, string $path): ?string
     {
-        $space = new BuildSpace(...$this->content['space']);
+        $space = BuildSpace::of($this->content['space']);
         $count = count($this->content['meshes']);
         foreach ($this->content['meshes'] as $n => $hash) {
             $progress($n / $count);

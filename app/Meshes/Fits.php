@@ -95,11 +95,11 @@ final class Fits
     {
         $size = $mesh->size();
 
-        return ! $space->holds($size)['fits'] && max($size) <= sqrt($space->x ** 2 + $space->y ** 2 + $space->z ** 2) && abs($mesh->volume) <= $space->x * $space->y * $space->z;
+        return ! $space->holds($size)['fits'] && max($size) <= sqrt($space->x ** 2 + $space->y ** 2 + $space->z ** 2) && abs($mesh->volume) <= $space->volume();
     }
 
     private static function key(BuildSpace $space): string
     {
-        return json_encode([$space->x, $space->y, $space->z], JSON_THROW_ON_ERROR);
+        return json_encode($space->sides(), JSON_THROW_ON_ERROR);
     }
 }

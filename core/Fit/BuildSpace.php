@@ -46,6 +46,12 @@ final readonly class BuildSpace
         return $this->isRound ? new self($this->x / M_SQRT2, $this->x / M_SQRT2, $this->z) : $this;
     }
 
+    /** mm³ */
+    public function volume(): float
+    {
+        return ($this->isRound ? M_PI_4 : 1.0) * $this->x * $this->y * $this->z;
+    }
+
     /** Without a margin at all sides of the bed; not above. */
     public function within(float $margin): self
     {

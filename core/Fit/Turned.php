@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Fit;
 
+use Isotome\Geometry\EnclosingCircle;
 use Isotome\Geometry\Plane;
 use Isotome\Geometry\Turn;
 use SplPriorityQueue;
@@ -71,7 +72,7 @@ final readonly class Turned
      */
     public static function into(array $xyz, BuildSpace $space, float $tolerance = 0.1, int $patience = self::PATIENCE, bool $byHowMuch = true): self
     {
-        $size = [$space->x, $space->y, $space->z];
+        $size = $space->sides();
         $some = self::farthest(self::thinned($xyz));
         $queue = new SplPriorityQueue;
         $h = M_PI / self::FIRST;
@@ -114,7 +115,7 @@ final readonly class Turned
                 [, $near] = self::nearby($some, $now, $excess, $size);
                 foreach ([$now, $near] as $one) {
                     // What stands for the body learns what it missed, so this is measured on all of it.
-                    $some = array_merge($some, self::supports($xyz, self::rows($one)));
+                    $some = array_merge($some, self::supports($xyz, self::rows($one)), self::onCircle($xyz, $some, self::rows($one), $size));
                     [$excess] = self::measure($some, self::rows($one), $size, 0.0);
                     if ($excess < $over) {
                         [$over, $vector] = [$excess, $one];
@@ -147,7 +148,7 @@ final readonly class Turned
      */
     public static function near(array $xyz, BuildSpace $space, array $frames): self
     {
-        $size = [$space->x, $space->y, $space->z];
+        $size = $space->sides();
         $some = self::farthest(self::thinned($xyz));
         $over = INF;
         $vector = [0.0, 0.0, 0.0];
@@ -178,18 +179,18 @@ final readonly class Turned
      *
      * @param  list<array{float, float, float}>  $some
      * @param  array{array{float, float, float}, array{float, float, float}, array{float, float, float}}  $frame
-     * @param  array{float, float, float}  $size
+     * @param  array<int, float>  $size  see BuildSpace::sides()
      * @return list<array{float, float, float}>
      */
     private static function alongDiagonal(array $some, array $frame, array $size): array
     {
         $wide = array_map(static fn (array $row): float => self::measure($some, [$row], [0.0], 0.0)[0], $frame);
         $long = (int) array_search(max($wide), $wide, true);
-        if ($wide[$long] <= max($size)) {
+        if ($wide[$long] <= max($size[0], $size[1], $size[2])) {
             return [];
         }
         [$f, $g, $h] = [$frame[$long], $frame[($long + 1) % 3], $frame[($long + 2) % 3]];
-        [$right, $up] = Plane::through([0.0, 0.0, 0.0], $size)->directions();
+        [$right, $up] = Plane::through([0.0, 0.0, 0.0], [$size[0], $size[1], $size[2]])->directions();
         $diagonal = sqrt($size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2);
         $turns = [];
         for ($n = 0; $n < self::ABOUT; $n++) {
@@ -213,20 +214,20 @@ final readonly class Turned
      */
     public static function from(array $xyz, BuildSpace $space, array $vector): self
     {
-        return self::refined($xyz, self::farthest(self::thinned($xyz)), $vector, [$space->x, $space->y, $space->z]);
+        return self::refined($xyz, self::farthest(self::thinned($xyz)), $vector, $space->sides());
     }
 
     /**
      * @param  list<float>  $xyz
      * @param  list<array{float, float, float}>  $some  that stand for all; they learn what they missed
      * @param  array{float, float, float}  $vector
-     * @param  array{float, float, float}  $size
+     * @param  array<int, float>  $size  see BuildSpace::sides()
      */
     private static function refined(array $xyz, array $some, array $vector, array $size): self
     {
         $over = INF;
         for ($round = 0; $round < 3; $round++) {
-            $some = array_merge($some, self::supports($xyz, self::rows($vector)));
+            $some = array_merge($some, self::supports($xyz, self::rows($vector)), self::onCircle($xyz, $some, self::rows($vector), $size));
             [$over] = self::measure($some, self::rows($vector), $size, 0.0);
             if ($over <= self::NOTHING) {
                 break;
@@ -285,7 +286,7 @@ final readonly class Turned
      *
      * @param  list<array{float, float, float}>  $some
      * @param  array{float, float, float}  $vector
-     * @param  array<int, float>  $size
+     * @param  array<int, float>  $size  see BuildSpace::sides()
      * @return array{float, array{float, float, float}}
      */
     private static function nearby(array $some, array $vector, float $excess, array $size): array
@@ -339,7 +340,7 @@ final readonly class Turned
      * What the two points that are farthest from each other say: the sides of a box around them have squares that add up to that of their distance.
      *
      * @param  non-empty-list<array{float, float, float}>  $some
-     * @param  array{float, float, float}  $size
+     * @param  array<int, float>  $size  see BuildSpace::sides()
      * @return float mm that the space is too small by, at least, however it is turned
      */
     private static function byDiameter(array $some, array $size): float
@@ -350,7 +351,7 @@ final readonly class Turned
                 $square = max($square, ($x - $some[$m][0]) ** 2 + ($y - $some[$m][1]) ** 2 + ($z - $some[$m][2]) ** 2);
             }
         }
-        $sum = array_sum($size);
+        $sum = $size[0] + $size[1] + $size[2];
         $squares = $size[0] ** 2 + $size[1] ** 2 + $size[2] ** 2;
         // Σ (side + t)² = square.
         $root = $sum ** 2 - 3 * ($squares - $square);
@@ -361,7 +362,7 @@ final readonly class Turned
     /**
      * @param  list<array{float, float, float}>  $some
      * @param  list<array{float, float, float}>  $rows
-     * @param  array<int, float>  $size
+     * @param  array<int, float>  $size  see BuildSpace::sides()
      * @param  float  $angle  by which directions may be off
      * @return array{float, float} the largest excess with these rows, and what it is at least with any that are off by no more
      */
@@ -389,8 +390,66 @@ final readonly class Turned
             $excess = max($excess, $wide - $size[$k]);
             $bound = max($bound, ($off < M_PI ? $length * cos($off) : 0.0) - $size[$k]);
         }
+        // A round bed holds what is no wider than it along any direction, and more: a circle around it.
+        if (isset($size[3])) {
+            $excess = max($excess, 2 * EnclosingCircle::of(self::seen($some, $rows))->radius - $size[3]);
+        }
 
         return [$excess, $bound];
+    }
+
+    /**
+     * Points as seen from above.
+     *
+     * @param  array<int, array{float, float, float}>  $some
+     * @param  list<array{float, float, float}>  $rows
+     * @return non-empty-list<array{float, float}>
+     */
+    private static function seen(array $some, array $rows): array
+    {
+        [[$a, $b, $c], [$d, $e, $f]] = $rows;
+        $seen = [];
+        foreach ($some as [$x, $y, $z]) {
+            $seen[] = [$a * $x + $b * $y + $c * $z, $d * $x + $e * $y + $f * $z];
+        }
+
+        return $seen ?: [[0.0, 0.0]];
+    }
+
+    /**
+     * The points that decide the smallest circle around all, as seen from above; none when the bed is not round.
+     *
+     * @param  list<float>  $xyz
+     * @param  list<array{float, float, float}>  $some
+     * @param  list<array{float, float, float}>  $rows
+     * @param  array<int, float>  $size
+     * @return list<array{float, float, float}>
+     */
+    private static function onCircle(array $xyz, array $some, array $rows, array $size): array
+    {
+        $found = [];
+        if (! isset($size[3])) {
+            return $found;
+        }
+        [[$a, $b, $c], [$d, $e, $f]] = $rows;
+        do {
+            $circle = EnclosingCircle::of(self::seen(array_merge($some, $found), $rows));
+            $most = $circle->radius ** 2 * (1 + self::NOTHING);
+            $next = null;
+            for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+                $u = $a * $xyz[$i] + $b * $xyz[$i + 1] + $c * $xyz[$i + 2] - $circle->x;
+                $v = $d * $xyz[$i] + $e * $xyz[$i + 1] + $f * $xyz[$i + 2] - $circle->y;
+                if ($u * $u + $v * $v > $most) {
+                    $most = $u * $u + $v * $v;
+                    $next = [$xyz[$i], $xyz[$i + 1], $xyz[$i + 2]];
+                }
+            }
+            if ($next !== null) {
+                $found[] = $next;
+            }
+        } while ($next !== null);
+
+        return $found;
     }
 
     /**

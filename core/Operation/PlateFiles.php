@@ -17,25 +17,24 @@ use Isotome\Plate\Plates;
 final class PlateFiles
 {
     /**
-     * @param  non-empty-array<string, Mesh>  $pieces  by name, as they were packed
+     * @param  list<list<array{piece: string, name: string, pose: list<float>, stable: bool}>>  $plates  of each, what lies on it: the piece, what it is called in the files, and where it lies on the whole bed, whose corner is the origin
+     * @param  non-empty-array<string, Mesh>  $pieces  by name
      * @param  array<string, string>  $colours  #rrggbb by name
      * @param  string  $as  3mf or stl
      * @param  BuildSpace  $space  without the margin
      * @param  float  $margin  mm
-     * @return array{bed_mm: array{float, float, float}, margin_mm: float, spacing_mm: float, plates: list<array{file: string, pieces: list<array<string, mixed>>}>} as plates.json has it
+     * @return array{bed_mm: list<float>, margin_mm: float, spacing_mm: float, plates: list<array{file: string, pieces: list<array<string, mixed>>}>} as plates.json has it
      */
-    public static function write(string $folder, Plates $plates, array $pieces, array $colours, string $as, BuildSpace $space, float $margin, float $spacing): array
+    public static function write(string $folder, array $plates, array $pieces, array $colours, string $as, BuildSpace $space, float $margin, float $spacing): array
     {
-        $names = array_keys($pieces);
         $told = [];
-        foreach ($plates->plates as $n => $plate) {
+        $numbers = array_flip(array_keys($pieces));
+        foreach ($plates as $n => $plate) {
             $file = 'plate-'.($n + 1).".$as";
-            $laid = $poses = [];
+            $laid = [];
             foreach ($plate as $one) {
-                $name = $names[$one['piece']];
-                $poses[$name] = $map = self::pose($one['map'], $margin);
-                $mesh = $pieces[$name];
-                $xyz = Affine::points($mesh->xyz, $map);
+                $mesh = $pieces[$one['piece']];
+                $xyz = Affine::points($mesh->xyz, $one['pose']);
                 $low = Box::of($xyz)->min[2];
                 foreach ($xyz as $i => $at) {
                     // The bed is at 0: what turning left of it is rounding.
@@ -43,25 +42,38 @@ final class PlateFiles
                         $xyz[$i] = max(0.0, $at - min(0.0, $low));
                     }
                 }
-                $laid[$name] = ['mesh' => Mesh::of(array_values($xyz), $mesh->corners, $mesh->tags), 'colour' => $colours[$name] ?? Palette::colour($one['piece'])];
+                $laid[$one['name']] = ['mesh' => Mesh::of(array_values($xyz), $mesh->corners, $mesh->tags), 'colour' => $colours[$one['piece']] ?? Palette::colour($numbers[$one['piece']])];
             }
             $held = $as === '3mf' ? MeshFile::writeAll($laid, "$folder/$file") : [];
             $meshes = array_column($laid, 'mesh');
             if ($as === 'stl' && $meshes !== []) {
                 MeshFile::write(Together::dressed($meshes), "$folder/$file", 'plate-'.($n + 1));
             }
-            $told[] = ['file' => $file, 'pieces' => array_map(static function (array $one) use ($names, $laid, $held, $poses): array {
-                $name = $names[$one['piece']];
+            $told[] = ['file' => $file, 'pieces' => array_map(static function (array $one) use ($laid, $held): array {
+                $name = $one['name'];
                 $mesh = $held[$name] ?? $laid[$name]['mesh'];
                 $box = Box::of($mesh->xyz);
 
-                return ['name' => $name, 'pose' => $poses[$name], 'min_mm' => $box->min, 'max_mm' => $box->max, 'stable' => $one['stable'], 'watertight' => EdgeCheck::of($mesh)->isWatertight(), 'colour' => $laid[$name]['colour']];
+                return ['name' => $name, 'pose' => $one['pose'], 'min_mm' => $box->min, 'max_mm' => $box->max, 'stable' => $one['stable'], 'watertight' => EdgeCheck::of($mesh)->isWatertight(), 'colour' => $laid[$name]['colour']];
             }, $plate)];
         }
-        $document = ['bed_mm' => [$space->x + 2 * $margin, $space->y + 2 * $margin, $space->z], 'margin_mm' => $margin, 'spacing_mm' => $spacing, 'plates' => $told];
+        $document = ['bed_mm' => $space->within(-$margin)->sides(), 'margin_mm' => $margin, 'spacing_mm' => $spacing, 'plates' => $told];
         file_put_contents("$folder/plates.json", json_encode($document, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION)."\n");
 
         return $document;
+    }
+
+    /**
+     * What was packed, as write() takes it: each piece under its own name.
+     *
+     * @param  list<string>  $names
+     * @return list<list<array{piece: string, name: string, pose: list<float>, stable: bool}>>
+     */
+    public static function packed(Plates $plates, array $names, float $margin): array
+    {
+        return array_map(static fn (array $plate): array => array_map(static fn (array $one): array => [
+            'piece' => $names[$one['piece']], 'name' => $names[$one['piece']], 'pose' => self::pose($one['map'], $margin), 'stable' => $one['stable'],
+        ], $plate), $plates->plates);
     }
 
     /**

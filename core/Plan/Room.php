@@ -6,7 +6,7 @@ namespace Isotome\Plan;
 
 use Isotome\Fit\BuildSpace;
 
-/** How many times a box is as large as a printer's space, whichever of its sides stands up. */
+/** How many times a box is as large as a printer's space, whichever of its sides stands up; a round space counts as the largest square one within it. */
 final class Room
 {
     private const ORDERS = [[0, 1, 2], [0, 2, 1], [1, 0, 2], [1, 2, 0], [2, 0, 1], [2, 1, 0]];
@@ -20,7 +20,7 @@ final class Room
      */
     public static function taken(array $size, BuildSpace $space): array
     {
-        $bed = [$space->x, $space->y, $space->z];
+        $bed = array_slice($space->inner()->sides(), 0, 3);
         $fewest = PHP_INT_MAX;
         $least = INF;
         foreach (self::ORDERS as $order) {
@@ -45,7 +45,7 @@ final class Room
      */
     public static function ways(array $size, BuildSpace $space): array
     {
-        $bed = [$space->x, $space->y, $space->z];
+        $bed = array_slice($space->inner()->sides(), 0, 3);
         $ways = [];
         foreach (self::ORDERS as $order) {
             $counts = [1, 1, 1];

@@ -39,7 +39,7 @@ final readonly class Wishes
     }
 
     /**
-     * @param  array{float, float, float}  $bed  as wide, deep and high as the printer's space
+     * @param  array<int, float>  $bed  as wide, deep and high as the printer's space, and of a round one the diameter; see BuildSpace::sides()
      * @param  float  $margin  that stays free at every side of the bed; not above
      * @param  list<array{float, float, float, float}>  $whole
      *
@@ -47,7 +47,7 @@ final readonly class Wishes
      */
     public static function of(array $bed, float $margin = 0.0, float $gap = 0.0, int $alternatives = 4, float $peg = 6.0, array $whole = []): self
     {
-        foreach ($bed as $k => $side) {
+        foreach (array_slice($bed, 0, 3) as $k => $side) {
             if (! is_finite($side) || $side < self::SMALLEST || $side > self::LARGEST) {
                 throw new BadBed("The bed's ".['width', 'depth', 'height'][$k].' is '.self::told($side).'; give one from 1 mm to 100 m.');
             }
@@ -55,7 +55,7 @@ final readonly class Wishes
         if (! is_finite($margin) || $margin < 0.0) {
             throw new BadBed('The margin is '.self::told($margin).'; give 0 mm or more.');
         }
-        $space = new BuildSpace($bed[0] - 2 * $margin, $bed[1] - 2 * $margin, $bed[2]);
+        $space = BuildSpace::of($bed)->within($margin);
         if (min($space->x, $space->y) < self::SMALLEST) {
             throw new BadBed('A margin of '.self::told($margin).' leaves nothing of the bed; give less than half its width.');
         }
@@ -90,7 +90,7 @@ final readonly class Wishes
     {
         $less = static fn (float $side): float => max($side / 2, $side - $room);
 
-        return new self(new BuildSpace($less($this->space->x), $less($this->space->y), $less($this->space->z)), $this->gap, $this->peg, $this->whole, $this->alternatives, $this->hope);
+        return new self(new BuildSpace($less($this->space->x), $less($this->space->y), $less($this->space->z), $this->space->isRound), $this->gap, $this->peg, $this->whole, $this->alternatives, $this->hope);
     }
 
     /** The same for a body of many pieces: what is hoped for adds up, and hope that is too high has them cut off in slivers. */
@@ -112,7 +112,7 @@ final readonly class Wishes
     /** What one piece can hold at most, mm³. */
     public function volume(): float
     {
-        return $this->space->x * $this->space->y * $this->space->z;
+        return $this->space->volume();
     }
 
     private static function told(float $length): string

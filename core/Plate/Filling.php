@@ -16,18 +16,40 @@ final class Filling
 {
     private GMP $taken;
 
+    /** Cells that are not wholly on a round bed. */
+    private readonly ?GMP $beyond;
+
     private readonly int $stride;
 
     /**
      * @param  int  $by  cells that masks are widened by
+     * @param  float|null  $round  diameter of a round bed, in cells
      */
     public function __construct(
         private readonly int $columns,
         private readonly int $rows,
         private readonly int $by,
+        ?float $round = null,
     ) {
         $this->stride = $columns + 2 * $by;
         $this->taken = gmp_init(0);
+        $this->beyond = $round === null ? null : $this->beyond($round / 2);
+    }
+
+    private function beyond(float $radius): GMP
+    {
+        $beyond = gmp_init(0);
+        for ($row = 0; $row < $this->rows; $row++) {
+            $high = max($radius - $row, $row + 1 - $radius);
+            $half = $high < $radius ? sqrt($radius * $radius - $high * $high) : 0.0;
+            $from = (int) ceil($radius - $half - 1e-9);
+            $to = max($from, (int) floor($radius + $half + 1e-9));
+            $at = ($row + $this->by) * $this->stride + $this->by;
+            $beyond |= ((gmp_init(1) << $from) - 1) << $at;
+            $beyond |= ((gmp_init(1) << max(0, $this->columns - $to)) - 1) << ($at + $to);
+        }
+
+        return $beyond;
     }
 
     /**
@@ -43,16 +65,9 @@ final class Filling
         if ($across < 1 || $up < 1) {
             return null;
         }
-        $met = gmp_init(0);
-        foreach ($wide->rows as $k => $row) {
-            foreach ($row as [$from, $to]) {
-                $meets = $this->taken >> ($k * $this->stride + $from);
-                for ($n = 1, $length = $to - $from; $n < $length; $n += $step) {
-                    $step = min($n, $length - $n);
-                    $meets |= $meets >> $step;
-                }
-                $met |= $meets;
-            }
+        $met = $this->met($this->taken, $wide, 0);
+        if ($this->beyond !== null) {
+            $met |= $this->met($this->beyond, $mask, $this->by);
         }
         $one = (gmp_init(1) << $across) - 1;
         $all = $one * gmp_div_q((gmp_init(1) << ($this->stride * $up)) - 1, (gmp_init(1) << $this->stride) - 1);
@@ -63,6 +78,24 @@ final class Filling
         $at = gmp_scan1($free, 0);
 
         return [$at % $this->stride, intdiv($at, $this->stride)];
+    }
+
+    /** All places at which a mask meets cells. */
+    private function met(GMP $cells, Mask $mask, int $by): GMP
+    {
+        $met = gmp_init(0);
+        foreach ($mask->rows as $k => $row) {
+            foreach ($row as [$from, $to]) {
+                $meets = $cells >> (($k + $by) * $this->stride + $from + $by);
+                for ($n = 1, $length = $to - $from; $n < $length; $n += $step) {
+                    $step = min($n, $length - $n);
+                    $meets |= $meets >> $step;
+                }
+                $met |= $meets;
+            }
+        }
+
+        return $met;
     }
 
     public function put(Mask $mask, int $column, int $row): void

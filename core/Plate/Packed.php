@@ -6,12 +6,14 @@ namespace Isotome\Plate;
 
 use Generator;
 use Isotome\Exception\BadBed;
+use Isotome\Fit\BuildSpace;
 use Isotome\Geometry\Chance;
+use Isotome\Geometry\EnclosingCircle;
 
 /**
  * Silhouettes on as few plates as are found.
  *
- * Guarantees: each lies within the bed, any two on a plate are at least the spacing apart, and there are no more plates than when their boxes are laid in shelves. Greedy: the largest first, each on the first plate with room, in the turn that
+ * Guarantees: each lies within the bed, any two on a plate are at least the spacing apart, and, on a bed of four corners, there are no more plates than when their boxes are laid in shelves. Greedy: the largest first, each on the first plate with room, in the turn that
  * reaches least far up ("bottom left", B. S. Baker, E. G. Coffman, R. L. Rivest 1980, with true outlines), in several orders, of which the best is kept. Shelves: first fit by decreasing height (E. G. Coffman, M. R. Garey,
  * D. S. Johnson, R. E. Tarjan 1980).
  */
@@ -55,33 +57,34 @@ final readonly class Packed
 
     /**
      * @param  non-empty-list<Silhouette>  $silhouettes
-     * @param  float  $x  of the bed, mm
+     * @param  BuildSpace  $bed  of which the height does not matter
      * @param  float  $spacing  mm
      * @param  bool  $isTurned  whether they may be turned
      * @param  int  $patience  placings in all, after which no further order is tried
      *
      * @throws BadBed when one is larger than the bed; its number is the exception's code
      */
-    public static function on(array $silhouettes, float $x, float $y, float $spacing, bool $isTurned, int $patience = self::PATIENCE): self
+    public static function on(array $silhouettes, BuildSpace $bed, float $spacing, bool $isTurned, int $patience = self::PATIENCE): self
     {
+        [$x, $y] = [$bed->x, $bed->y];
         $cell = max($x, $y) / self::CELLS;
         $columns = max(1, (int) floor($x / $cell + 1e-9));
         $rows = max(1, (int) floor($y / $cell + 1e-9));
         $by = Mask::reach($spacing / $cell);
         $turns = $boxes = [];
         foreach ($silhouettes as $n => $silhouette) {
-            [$turns[$n], $boxes[$n]] = self::turns($silhouette, $x, $y, $isTurned, max(4, min(self::TURNS, intdiv(self::TURNS_IN_ALL, count($silhouettes)))));
+            [$turns[$n], $boxes[$n]] = self::turns($silhouette, $bed, $isTurned, max(4, min(self::TURNS, intdiv(self::TURNS_IN_ALL, count($silhouettes)))));
             if ($turns[$n] === []) {
                 throw new BadBed('is larger than the bed however it is turned about the upright; turn or cut it first', $n);
             }
         }
         $masks = [];
-        $best = self::shelves($silhouettes, $boxes, $x, $y, $spacing);
+        $best = $bed->isRound ? null : self::shelves($silhouettes, $boxes, $x, $y, $spacing);
         $looked = 0;
         foreach (self::orders($silhouettes, $boxes) as $order) {
-            $found = self::inOrder($order, $silhouettes, $turns, $boxes, $masks, $cell, $columns, $rows, $by, $spacing);
+            $found = self::inOrder($order, $silhouettes, $turns, $boxes, $masks, $cell, $columns, $rows, $by, $spacing, $bed->isRound ? $x : null);
             $looked += array_sum(array_map(count(...), $turns));
-            if ([count($found->reach), $found->last()] < [count($best->reach), $best->last()]) {
+            if ($best === null || [count($found->reach), $found->last()] < [count($best->reach), $best->last()]) {
                 $best = $found;
             }
             if ($looked > $patience || count($silhouettes) === 1) {
@@ -89,13 +92,13 @@ final readonly class Packed
             }
         }
 
-        return $best;
+        return $best ?? new self([], []);
     }
 
     /** Does a silhouette go on an empty bed? */
-    public static function holds(Silhouette $silhouette, float $x, float $y, bool $isTurned): bool
+    public static function holds(Silhouette $silhouette, BuildSpace $bed, bool $isTurned): bool
     {
-        return self::turns($silhouette, $x, $y, $isTurned, 4)[0] !== [];
+        return self::turns($silhouette, $bed, $isTurned, 4)[0] !== [];
     }
 
     /**
@@ -103,8 +106,11 @@ final readonly class Packed
      *
      * @return array{list<float>, array{float, float, float}} degrees, none when it is larger than the bed; and degrees, width and depth of the box
      */
-    private static function turns(Silhouette $silhouette, float $x, float $y, bool $isTurned, int $count): array
+    private static function turns(Silhouette $silhouette, BuildSpace $bed, bool $isTurned, int $count): array
     {
+        if ($bed->isRound && 2 * EnclosingCircle::of($silhouette->hull ?: [[0.0, 0.0]])->radius > $bed->x + 1e-7) {
+            return [[], [0.0, 0.0, 0.0]];
+        }
         $all = [0.0];
         if ($isTurned && ! self::isRound($silhouette)) {
             for ($k = 1; $k < $count; $k++) {
@@ -130,7 +136,7 @@ final readonly class Packed
         foreach ($isTurned ? [$all, range(0.5, 179.5, 0.5)] : [$all] as $some) {
             foreach ($some as $degrees) {
                 [$x0, $y0, $x1, $y1] = $silhouette->box((float) $degrees);
-                if ($x1 - $x0 <= $x + 1e-7 && $y1 - $y0 <= $y + 1e-7) {
+                if ($bed->isRound || ($x1 - $x0 <= $bed->x + 1e-7 && $y1 - $y0 <= $bed->y + 1e-7)) {
                     $turns[] = (float) $degrees;
                     if ($best === null || ($y1 - $y0) < $best[2]) {
                         $best = [(float) $degrees, $x1 - $x0, $y1 - $y0];
@@ -192,7 +198,7 @@ final readonly class Packed
      * @param  array<int, array{float, float, float}>  $boxes
      * @param  array<int, list<array{Mask, Mask}>>  $masks  made when they are needed
      */
-    private static function inOrder(array $order, array $silhouettes, array $turns, array $boxes, array &$masks, float $cell, int $columns, int $rows, int $by, float $spacing): self
+    private static function inOrder(array $order, array $silhouettes, array $turns, array $boxes, array &$masks, float $cell, int $columns, int $rows, int $by, float $spacing, ?float $round): self
     {
         /** @var list<Filling> $plates */
         $plates = [];
@@ -206,7 +212,7 @@ final readonly class Packed
             $done = false;
             for ($plate = 0; ! $done; $plate++) {
                 $isNew = ! isset($plates[$plate]);
-                $plates[$plate] ??= new Filling($columns, $rows, $by);
+                $plates[$plate] ??= new Filling($columns, $rows, $by, $round === null ? null : $round / $cell);
                 $least = INF;
                 $found = null;
                 foreach ($masks[$n] as $k => [$mask, $wide]) {
@@ -218,14 +224,16 @@ final readonly class Packed
                     }
                 }
                 // On a plate of its own it has room, though its cells may reach beyond by a hair.
-                if ($found === null && $isNew) {
+                $isAlone = $found === null && $isNew;
+                if ($isAlone) {
                     $found = [(int) array_search($boxes[$n][0], $turns[$n], true), 0, 0];
                 }
                 if ($found !== null) {
                     [$k, $column, $row] = $found;
                     $plates[$plate]->put($masks[$n][$k][0], $column, $row);
                     [$x0, $y0, , $y1] = $silhouettes[$n]->box($turns[$n][$k]);
-                    $placed[] = new Placed($n, $plate, $turns[$n][$k], $column * $cell - $x0, $row * $cell - $y0);
+                    [$x, $y] = $isAlone && $round !== null ? self::inMiddle($silhouettes[$n], $turns[$n][$k], $round) : [$column * $cell - $x0, $row * $cell - $y0];
+                    $placed[] = new Placed($n, $plate, $turns[$n][$k], $x, $y);
                     $reach[$plate] = max($reach[$plate] ?? 0.0, $row * $cell + $y1 - $y0);
                     $done = true;
                 }
@@ -233,6 +241,15 @@ final readonly class Packed
         }
 
         return new self($placed, array_values($reach));
+    }
+
+    /** @return array{float, float} by what a silhouette is moved, after its turn, to lie in the middle of a round bed */
+    private static function inMiddle(Silhouette $silhouette, float $degrees, float $diameter): array
+    {
+        [$c, $s] = Silhouette::turn($degrees);
+        $circle = EnclosingCircle::of($silhouette->hull ?: [[0.0, 0.0]]);
+
+        return [$diameter / 2 - $c * $circle->x + $s * $circle->y, $diameter / 2 - $s * $circle->x - $c * $circle->y];
     }
 
     /**

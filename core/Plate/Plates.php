@@ -39,11 +39,13 @@ final readonly class Plates
         $names = array_keys($pieces);
         $strip = Packed::strip($space->x, $space->y);
         $silhouettes = $maps = $stable = [];
+        $known = [];
         foreach ($pieces as $name => $mesh) {
-            [$maps[], $stable[], $silhouettes[]] = self::laid($name, $mesh, $space, $strip, $isTurned);
+            // Copies are laid down once.
+            [$maps[], $stable[], $silhouettes[]] = $known[spl_object_id($mesh)] ??= self::laid((string) $name, $mesh, $space, $strip, $isTurned);
         }
         try {
-            $packed = Packed::on($silhouettes, $space->x, $space->y, $spacing, $isTurned);
+            $packed = Packed::on($silhouettes, $space, $spacing, $isTurned);
         } catch (BadBed $refused) {
             throw new BadBed("{$names[$refused->getCode()]} {$refused->getMessage()}.");
         }
@@ -69,7 +71,7 @@ final readonly class Plates
                 continue;
             }
             [$map, $silhouette] = self::down($mesh, Turn::between($rest->facing, [0.0, 0.0, -1.0]), $strip);
-            if (Packed::holds($silhouette, $space->x, $space->y, $isTurned)) {
+            if (Packed::holds($silhouette, $space, $isTurned)) {
                 return [$map, $rest->isStable(), $silhouette];
             }
         }
@@ -85,7 +87,7 @@ final readonly class Plates
         $angle = sqrt($turned->vector[0] ** 2 + $turned->vector[1] ** 2 + $turned->vector[2] ** 2);
         if ($turned->fits()) {
             [$map, $silhouette] = self::down($mesh, Turn::about($angle > 0.0 ? $turned->vector : [0.0, 0.0, 1.0], rad2deg($angle)), $strip);
-            if (Packed::holds($silhouette, $space->x, $space->y, true)) {
+            if (Packed::holds($silhouette, $space, true)) {
                 return [$map, false, $silhouette];
             }
         }

@@ -110,7 +110,7 @@ final class CrowdingTest extends TestCase
     public function test_what_was_packed_is_apart(): void
     {
         $chance = new Chance(17);
-        for ($n = 0; $n < 12; $n++) {
+        for ($n = 0; $n < 3; $n++) {
             $pieces = [];
             for ($k = 0; $k < 9; $k++) {
                 [$a, $b, $c] = [10 + 40 * $chance->uniform(), 10 + 40 * $chance->uniform(), 10 + 40 * $chance->uniform()];

@@ -75,15 +75,40 @@ final class ShelfTest extends HttpTestCase
     public function test_printers_are_chosen_and_added(): void
     {
         $id = $this->project(Solids::box(10, 20, 230));
-        $this->postJson('/api/v1/printers', ['name' => 'Long one', 'x' => 240, 'y' => 100, 'z' => 100])->assertCreated()->assertJsonPath('id', 5);
-        $this->patchJson("/api/v1/projects/$id", ['printer' => 5])->assertOk()->assertJsonPath('pieces.0.fit.how', 'laid down');
+        $this->postJson('/api/v1/printers', ['name' => 'Long one', 'x' => 240, 'y' => 100, 'z' => 100])->assertCreated()->assertJsonPath('id', 6)->assertJsonPath('nozzle', 0.4);
+        $this->patchJson("/api/v1/projects/$id", ['printer' => 6])->assertOk()->assertJsonPath('pieces.0.fit.how', 'laid down');
         $this->patchJson("/api/v1/projects/$id", ['printer' => 2])->assertJsonPath('pieces.0.fit.over_mm', 110);
         $this->deleteJson('/api/v1/printers/1')->assertUnprocessable();
-        $this->deleteJson('/api/v1/printers/5')->assertNoContent();
-        $this->getJson('/api/v1/printers')->assertJsonCount(4);
+        $this->deleteJson('/api/v1/printers/6')->assertNoContent();
+        $this->getJson('/api/v1/printers')->assertJsonCount(5);
         $this->postJson('/api/v1/printers', ['name' => '', 'x' => -1, 'y' => 1, 'z' => 1])->assertUnprocessable();
+        $this->postJson('/api/v1/printers', ['name' => 'No bed', 'x' => 0, 'y' => 100, 'z' => 100])->assertUnprocessable()->assertJsonPath('message', 'The working space needs three sides of 1 to 100,000 mm; type them.');
         $this->patchJson("/api/v1/projects/$id", ['printer' => 99])->assertUnprocessable();
         $this->patchJson("/api/v1/projects/$id", ['name' => 'Post', 'note' => 'for the gate'])->assertJsonPath('name', 'Post')->assertJsonPath('note', 'for the gate');
+    }
+
+    public function test_own_printers_are_changed_and_a_round_bed_holds_what_is_round(): void
+    {
+        $disc = Solids::prism(array_map(static fn (int $k): array => [88 * cos($k * M_PI / 24), 88 * sin($k * M_PI / 24)], range(0, 47)), 40);
+        $id = $this->project($disc, 'Cover');
+        $wheel = ['name' => 'Turning bed', 'x' => 170, 'y' => 170, 'z' => 90, 'round' => true, 'nozzle' => 0.6, 'layer' => 0.3, 'gap' => 0.4, 'margin' => 1];
+        $made = $this->postJson('/api/v1/printers', $wheel)->assertCreated()->json();
+        self::assertEquals([...$wheel, 'id' => $made['id'], 'own' => true], $made);
+        $fits = function () use ($id): array {
+            $this->postJson("/api/v1/projects/$id/fits");
+
+            return $this->getJson("/api/v1/projects/$id")->json('pieces.0.fit');
+        };
+        $this->patchJson("/api/v1/projects/$id", ['printer' => $made['id']])->assertOk();
+        self::assertFalse($fits()['fits']);
+        self::assertEqualsWithDelta(6, $fits()['over_mm'], 0.5);
+        // Its box would not go in, it does.
+        $this->putJson("/api/v1/printers/{$made['id']}", [...$wheel, 'x' => 180, 'y' => 180])->assertOk()->assertJsonPath('x', 180);
+        self::assertTrue($fits()['fits']);
+        $this->putJson('/api/v1/printers/1', $wheel)->assertUnprocessable();
+        foreach ([['y' => 180], ['layer' => 0.7], ['nozzle' => 0], ['margin' => 85], ['gap' => 'wide']] as $wrong) {
+            $this->putJson("/api/v1/printers/{$made['id']}", [...$wheel, ...$wrong])->assertUnprocessable();
+        }
     }
 
     public function test_a_copy_shares_its_meshes_and_lives_on_its_own(): void

@@ -1,7 +1,7 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
     CellsForecast, CheckCounts, CheckReport, FilesAnswer, Material, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
-    CombineForecast, DrawnForecast, SymmetryAnswer, PlaceForecast, LayForecast, JoinForecast, MarkOfFace, PegsOfFace, PlanAnswer, PlatesAnswer, FitsAnswer, Upload, Vector, WidthsAnswer,
+    CombineForecast, DrawnForecast, SymmetryAnswer, PlaceForecast, LayForecast, JoinForecast, MarkOfFace, PegsOfFace, PlanAnswer, PlatesAnswer, FitsAnswer, KeptPlates, CrowdingAnswer, SheetAnswer, PlatePrint, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface Answers {
@@ -9,6 +9,7 @@ export interface Answers {
     'POST outlines': { lines: [number, number][][]; size: [number, number] }
     'GET printers': Printer[]
     'POST printers': Printer
+    'PUT printers/{printer}': Printer
     'GET projects': ShelfEntry[]
     'POST projects': { id: number; run: Run }
     'GET projects/{project}': Project
@@ -27,7 +28,16 @@ export interface Answers {
     'POST projects/{project}/steps/foresee': CellsForecast | MirrorForecast | MendPreview | PlaceForecast | LayForecast | CombineForecast | DrawnForecast | JoinForecast<PegsOfFace> | JoinForecast<MarkOfFace> | Run
     'POST projects/{project}/symmetry': SymmetryAnswer | Run
     'POST projects/{project}/plan': PlanAnswer | Run
-    'POST projects/{project}/plates': PlatesAnswer | FilesAnswer | Run
+    'GET projects/{project}/plates': KeptPlates
+    'PUT projects/{project}/plates': { version: number }
+    'POST projects/{project}/plates': PlatesAnswer | Run
+    'POST projects/{project}/plates/files': FilesAnswer | Run
+    'POST projects/{project}/plates/crowding': CrowdingAnswer | Run
+    'POST projects/{project}/plates/layers': FilesAnswer | Run
+    'POST projects/{project}/sheet': SheetAnswer | Run
+    'GET projects/{project}/prints': PlatePrint[]
+    'POST projects/{project}/prints': PlatePrint[]
+    'DELETE projects/{project}/prints/{print}': PlatePrint[]
     'POST projects/{project}/fits': FitsAnswer | Run
     'GET projects/{project}/checks': Record<string, CheckCounts>
     'POST projects/{project}/checks': Run

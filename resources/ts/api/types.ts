@@ -39,6 +39,12 @@ export interface Printer {
     y: number
     z: number
     own: boolean
+    /** The bed is round, and x and y its diameter. */
+    round: boolean
+    nozzle: number
+    layer: number
+    gap: number
+    margin: number
 }
 
 export interface Piece {
@@ -509,18 +515,95 @@ export interface PlanAnswer {
     alternatives: PlanAlternative[]
 }
 
-/** Pieces on plates: where each lies on its bed, whose corner is the origin. */
+/** Pieces that were packed: where each lies on its bed, whose corner is the origin. */
 export interface PlatesAnswer {
-    bed: Vector
-    plates: PlacedPiece[][]
+    /** Three sides; of a round bed the diameter as a fourth number. */
+    bed: number[]
+    plates: Placing[][]
 }
 
-export interface PlacedPiece {
-    name: string
+/** A copy of a piece as it lies on a plate. */
+export interface Placing {
+    piece: string
+    /** From 1. */
+    copy: number
+    mesh: string
     /** 12 numbers: where the three axes come to, then the origin. */
     pose: number[]
     /** Does it stand by itself? */
     stable: boolean
+}
+
+export interface LaidPlate {
+    /** It stays as it is when pieces are packed again. */
+    locked: boolean
+    pieces: Placing[]
+}
+
+export interface PlateSettings {
+    margin: number
+    spacing: number
+    turned: boolean
+    copies: { piece: number; count: number }[]
+}
+
+export interface KeptPlates {
+    /** Whoever changes them says which ones were seen. */
+    version: number
+    settings: PlateSettings | null
+    plates: LaidPlate[]
+}
+
+/** What is wrong with pieces on plates; they are told by their places in the list of their plate. */
+export interface Crowding {
+    near: { pieces: [number, number]; mm: number; at: [number, number] }[]
+    beyond: { piece: number; mm: number }[]
+}
+
+export interface CrowdingAnswer {
+    plates: Crowding[]
+}
+
+/** Why the simulated printer refuses a plate. */
+export interface Trouble {
+    what: 'beyond' | 'near' | 'open' | 'air' | 'thin'
+    pieces: string[]
+    at: Vector
+    mm: number
+    /** In a sentence. */
+    said: string
+}
+
+/** What comes before the outlines of a plate's layers. */
+export interface LayersHeader {
+    seconds: number
+    grams: number
+    layer: number
+    troubles: Trouble[]
+    pieces: { name: string; seconds: number; grams: number; supports_g: number; layers: number }[]
+    layers: { at: number; area: number; seconds: number; outlines: number }[]
+}
+
+/** A plate that the simulated printer was given. */
+export interface PlatePrint {
+    id: number
+    title: string
+    printer: string
+    state: 'waiting' | 'printing' | 'done' | 'stopped'
+    share: number
+    layer: number
+    layers: number
+    seconds: number
+    grams: number
+    /** Seconds of the clock. */
+    left: number
+}
+
+export interface SheetAnswer {
+    /** In the order of putting together. */
+    steps: { pieces: string[]; onto: string[]; along: Vector | null; apart: boolean; blocked: boolean }[]
+    joints: { between: [string, string]; area_mm2: number; pegs: number }[]
+    prints: { seconds: number; grams: number; pieces: { piece: string; copy: number; seconds: number; grams: number }[] }[]
 }
 
 /** A zip that was made. */
