@@ -44,6 +44,7 @@ final readonly class HowCrowded extends AboutLayout
             $told[] = [
                 'near' => array_map(static fn (array $one): array => ['pieces' => [$one[0], $one[1]], 'mm' => $one[2], 'at' => $one[3]], $crowding->near),
                 'beyond' => array_map(static fn (array $one): array => ['piece' => $one[0], 'mm' => $one[1]], $crowding->beyond),
+                'boxes' => $crowding->boxes,
             ];
         }
         file_put_contents($path, json_encode(['plates' => $told], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));

@@ -45,7 +45,7 @@ final readonly class InLayers extends AboutLayout
         $print = SimulatedPrint::of(self::laid($this->content['plates'][0], $this->load()), $this->profile(), $this->content['supported'], static fn (float $share) => $progress(0.05 + 0.9 * $share));
         $header = json_encode([
             'seconds' => $print->seconds(), 'grams' => SimulatedPrint::grams($print->material()), 'layer' => $this->content['profile']['layer'], 'troubles' => array_map(static fn (array $one): array => [...$one, 'said' => Troubles::sentence($one)], $print->troubles),
-            'pieces' => array_map(static fn (array $one): array => ['name' => $one['name'], 'seconds' => $one['seconds'], 'grams' => SimulatedPrint::grams($one['mm3']), 'supports_g' => SimulatedPrint::grams($one['supports_mm3']), 'layers' => $one['layers']], $print->pieces),
+            'pieces' => array_map(static fn (array $one): array => ['name' => $one['name'], 'seconds' => $one['seconds'], 'grams' => SimulatedPrint::grams($one['mm3']), 'supports_g' => SimulatedPrint::grams($one['supports_mm3']), 'layers' => $one['layers'], 'overhang_mm2' => $one['overhang_mm2'], 'below_mm3' => $one['below_mm3']], $print->pieces),
             'layers' => array_map(static fn (array $layer, array $outlines): array => [...$layer, 'outlines' => count($outlines)], $print->layers, $print->outlines),
         ], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
         $header .= str_repeat(' ', (4 - strlen($header) % 4) % 4);

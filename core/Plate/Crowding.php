@@ -18,10 +18,12 @@ final readonly class Crowding
     /**
      * @param  list<array{int, int, float, array{float, float}}>  $near  numbers of two pieces, how far apart they are, mm, 0 when they touch or overlap, and a place between them
      * @param  list<array{int, float}>  $beyond  number of a piece, and by how many mm it reaches beyond the space
+     * @param  list<array{float, float, float, float}>  $boxes  around each as seen from above: from x, from y, to x, to y
      */
     private function __construct(
         public array $near,
         public array $beyond,
+        public array $boxes,
     ) {
     }
 
@@ -57,7 +59,7 @@ final readonly class Crowding
             }
         }
 
-        return new self($near, $beyond);
+        return new self($near, $beyond, array_map(static fn (Contour $one): array => $one->box, $contours));
     }
 
     private static function beyond(Box $box, Contour $contour, BuildSpace $space, float $margin): float

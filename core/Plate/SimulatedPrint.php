@@ -17,8 +17,8 @@ use Isotome\Mesh\Mesh;
  * share FILL at FILL_SPEED, wholly in the first and the last FLOORS layers of a piece; lines are as wide as the nozzle; a layer begins with a pause. Supports are columns below what hangs over (see Overhang), filled to the same
  * share. The numbers are common practice.
  *
- * It refuses what is not closed, what reaches beyond the space, what is nearer to another piece than the spacing, what begins in the air when there are no supports, and what is thinner than the nozzle over a length or a height of ten nozzles:
- * thin tips are left out and do not matter.
+ * It refuses what is not closed, what reaches beyond the space, what is nearer to another piece than the spacing, what begins in the air when there are no supports, and what is thinner than the nozzle over a height of ten nozzles, or of two and a length
+ * of ten: thin tips and edges are left out and do not matter.
  */
 final readonly class SimulatedPrint
 {
@@ -42,6 +42,9 @@ final readonly class SimulatedPrint
     /** Nozzles that a thin part may be long, or high. */
     private const THIN = 10;
 
+    /** Nozzles up to which a thin part may be high however long it is. */
+    private const EDGE = 2;
+
     /** Troubles of a kind that are told of one piece. */
     private const MOST = 40;
 
@@ -51,7 +54,7 @@ final readonly class SimulatedPrint
     /**
      * @param  list<array{at: float, area: float, seconds: float}>  $layers  height of the cut, mm²
      * @param  list<list<list<float>>>  $outlines  of each layer, to be drawn
-     * @param  list<array{name: string, seconds: float, mm3: float, supports_mm3: float, layers: int}>  $pieces
+     * @param  list<array{name: string, seconds: float, mm3: float, supports_mm3: float, layers: int, overhang_mm2: float, below_mm3: float}>  $pieces
      * @param  list<array{what: string, pieces: list<string>, at: array{float, float, float}, mm: float}>  $troubles  what is beyond, near, open, air or thin
      */
     private function __construct(
@@ -140,7 +143,8 @@ final readonly class SimulatedPrint
                 usort($some, static fn (array $a, array $b): int => $b['mm'] <=> $a['mm']);
                 array_push($troubles, ...array_slice($some, 0, self::MOST));
             }
-            $supports = $isSupported ? self::FILL * Overhang::of($mesh)->volume : 0.0;
+            $overhang = Overhang::of($mesh);
+            $supports = $isSupported ? self::FILL * $overhang->volume : 0.0;
             if ($supports > 0.0) {
                 // Spread over the layers, as nobody can say from the volume alone where it is.
                 $each = $supports / $profile->layer / $profile->nozzle / self::FILL_SPEED / $count;
@@ -151,7 +155,7 @@ final readonly class SimulatedPrint
                 }
                 $seconds += $each * $count;
             }
-            $told[] = ['name' => $names[$n], 'seconds' => $seconds, 'mm3' => $material, 'supports_mm3' => $supports, 'layers' => $count];
+            $told[] = ['name' => $names[$n], 'seconds' => $seconds, 'mm3' => $material, 'supports_mm3' => $supports, 'layers' => $count, 'overhang_mm2' => $overhang->area, 'below_mm3' => $overhang->volume];
         }
         ksort($layers);
         ksort($outlines);
@@ -180,7 +184,8 @@ final readonly class SimulatedPrint
                 }
             }
             $long = max($high, hypot($box[2] - $box[0], $box[3] - $box[1]));
-            if ($long > $most && ! $wasTold) {
+            // What is thin in some layers only is the edge of something wider.
+            if ($long > $most && $high > self::EDGE * $profile->nozzle && ! $wasTold) {
                 $found[] = ['what' => 'thin', 'pieces' => [$name], 'at' => [($box[0] + $box[2]) / 2, ($box[1] + $box[3]) / 2, $layer->height], 'mm' => $long];
                 $wasTold = true;
             }

@@ -1,4 +1,4 @@
-import type { PieceFit } from './api/types'
+import type { PieceFit, Printer } from './api/types'
 
 // Numbers as they are shown, always with their unit. Narrow spaces group thousands.
 
@@ -22,6 +22,16 @@ export function volume(mm3: number): string {
 
 export function size(value: readonly number[], digits = 1): string {
     return `${value.map((side) => number(side, side < 1000 ? digits : 0)).join(' × ')} mm`
+}
+
+/** A printer's space: of a round bed its diameter. */
+export const bedSize = (printer: Printer) => (printer.round ? `Ø ${number(printer.x, 0)} × ${number(printer.z, 0)} mm` : size([printer.x, printer.y, printer.z], 0))
+
+/** Of hours and minutes, or of minutes and seconds. */
+export function duration(seconds: number): string {
+    const minutes = Math.floor(Math.round(seconds) / 60)
+    if (minutes >= 60) return `${number(Math.floor(minutes / 60), 0)} h ${minutes % 60} min`
+    return minutes ? `${minutes} min ${Math.round(seconds) % 60} s` : `${Math.round(seconds)} s`
 }
 
 export const count = (value: number, one: string, many: string) => `${number(value, 0)} ${value === 1 ? one : many}`

@@ -8,6 +8,7 @@ import { createApp } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
 import App from './App.vue'
 import ProjectPage from './pages/ProjectPage.vue'
+import SheetPage from './pages/SheetPage.vue'
 import ShelfPage from './pages/ShelfPage.vue'
 import { useSettings } from './stores/settings'
 
@@ -16,6 +17,7 @@ const router = createRouter({
     routes: [
         { path: '/', name: 'shelf', component: ShelfPage },
         { path: '/project/:id(\\d+)', name: 'project', component: ProjectPage, props: (route) => ({ id: Number(route.params.id) }) },
+        { path: '/project/:id(\\d+)/sheet', name: 'sheet', component: SheetPage, props: (route) => ({ id: Number(route.params.id) }) },
         { path: '/:rest(.*)*', redirect: '/' },
     ],
 })

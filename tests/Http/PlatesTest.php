@@ -104,7 +104,13 @@ final class PlatesTest extends HttpTestCase
         self::assertSame(range(1, 14), array_values(array_unique(array_column($all, 'copy'))));
         self::assertSame([14], array_keys(array_flip([count($all)])));
         $laid = self::laid($told);
-        self::assertSame(['plates' => array_fill(0, count($laid), ['near' => [], 'beyond' => []])], $this->answer($id, [...self::WISHES, 'plates' => $laid], 'plates/crowding'));
+        foreach ($this->answer($id, [...self::WISHES, 'plates' => $laid], 'plates/crowding')['plates'] as $n => $plate) {
+            self::assertSame([[], []], [$plate['near'], $plate['beyond']]);
+            self::assertCount(count($laid[$n]['pieces']), $plate['boxes']);
+            foreach ($plate['boxes'] as [$x0, $y0, $x1, $y1]) {
+                self::assertEqualsWithDelta([50, 60], [min($x1 - $x0, $y1 - $y0), max($x1 - $x0, $y1 - $y0)], 1e-6);
+            }
+        }
         // Those on a locked plate are not packed again; two more copies are.
         $locked = [[...$laid[0], 'locked' => true]];
         $more = $this->answer($id, [...$wishes, 'copies' => [['piece' => $piece, 'count' => 16]], 'plates' => $locked]);

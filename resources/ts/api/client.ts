@@ -1,6 +1,6 @@
 import type {
     BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Inside, Material, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
-    SidesAnswer, Step, StepQuestion, StopsAnswer, FitsAnswer, PlanAnswer, PlatesAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
+    SidesAnswer, Step, StepQuestion, StopsAnswer, FitsAnswer, PlanAnswer, PlatesAnswer, CrowdingAnswer, KeptPlates, LaidPlate, PlatePrint, SheetAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface PlatesQuestion {
@@ -9,6 +9,15 @@ export interface PlatesQuestion {
     turned: boolean
     /** All living ones when null. */
     pieces: number[] | null
+    copies: { piece: number; count: number }[]
+    /** What lies on them, or stays there. */
+    plates: LaidPlate[]
+}
+
+export interface LaidQuestion {
+    margin: number
+    spacing: number
+    plates: LaidPlate[]
 }
 
 /** A refusal: its message is the server's one sentence. */
@@ -89,6 +98,7 @@ export const api = {
 
     printers: () => call<Printer[]>('GET', '/printers'),
     addPrinter: (printer: Omit<Printer, 'id' | 'own'>) => call<Printer>('POST', '/printers', printer),
+    changePrinter: (id: number, printer: Omit<Printer, 'id' | 'own'>) => call<Printer>('PUT', `/printers/${id}`, printer),
     removePrinter: (id: number) => call<undefined>('DELETE', `/printers/${id}`),
 
     section: (project: number, question: BladeQuestion, signal?: AbortSignal) => call<SectionAnswer>('POST', `/projects/${project}/section`, question, signal),
@@ -117,7 +127,21 @@ export const api = {
     fits: (project: number) => ask<FitsAnswer>(`/projects/${project}/fits`, {}),
     plan: (project: number, question: { piece: number; margin: number; gap: number; peg: number; whole?: { at: Vector; radius: number }[]; cuts?: { of: string; through: Vector; facing: Vector }[] }) => ask<PlanAnswer>(`/projects/${project}/plan`, question),
     plates: (project: number, question: PlatesQuestion) => ask<PlatesAnswer>(`/projects/${project}/plates`, question),
-    plateFiles: (project: number, question: PlatesQuestion, as: '3mf' | 'stl') => ask<FilesAnswer>(`/projects/${project}/plates`, { ...question, as }),
+    keptPlates: (project: number) => call<KeptPlates>('GET', `/projects/${project}/plates`),
+    keepPlates: (project: number, question: PlatesQuestion & { version: number }) => call<{ version: number }>('PUT', `/projects/${project}/plates`, question),
+    plateFiles: (project: number, question: LaidQuestion & { as: '3mf' | 'stl' }) => ask<FilesAnswer>(`/projects/${project}/plates/files`, question),
+    crowding: (project: number, question: LaidQuestion) => ask<CrowdingAnswer>(`/projects/${project}/plates/crowding`, question),
+    /** The layers of one plate, as a file. */
+    layers: (project: number, question: LaidQuestion & { supported: boolean }) => ask<FilesAnswer>(`/projects/${project}/plates/layers`, question),
+    file: async (url: string): Promise<ArrayBuffer> => {
+        const response = await fetch(url)
+        if (!response.ok) return answer<ArrayBuffer>(response)
+        return response.arrayBuffer()
+    },
+    sheet: (project: number, question: LaidQuestion & { supported: boolean; pieces: number[] | null }) => ask<SheetAnswer>(`/projects/${project}/sheet`, question),
+    prints: (project: number) => call<PlatePrint[]>('GET', `/projects/${project}/prints`),
+    print: (project: number, question: LaidQuestion & { supported: boolean; title: string; times: number }) => call<PlatePrint[]>('POST', `/projects/${project}/prints`, question),
+    unprint: (project: number, print: number) => call<PlatePrint[]>('DELETE', `/projects/${project}/prints/${print}`),
     symmetry: (project: number, question: { piece: number; through?: Vector; facing?: Vector }) => ask<SymmetryAnswer>(`/projects/${project}/symmetry`, question),
     check: (project: number, pieces: number[] | null) => call<Run>('POST', `/projects/${project}/checks`, { pieces }),
     checks: (project: number) => call<Record<string, CheckCounts>>('GET', `/projects/${project}/checks`),

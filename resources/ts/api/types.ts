@@ -558,6 +558,8 @@ export interface KeptPlates {
 export interface Crowding {
     near: { pieces: [number, number]; mm: number; at: [number, number] }[]
     beyond: { piece: number; mm: number }[]
+    /** Around each as seen from above: from x, from y, to x, to y. */
+    boxes: [number, number, number, number][]
 }
 
 export interface CrowdingAnswer {
@@ -580,7 +582,7 @@ export interface LayersHeader {
     grams: number
     layer: number
     troubles: Trouble[]
-    pieces: { name: string; seconds: number; grams: number; supports_g: number; layers: number }[]
+    pieces: { name: string; seconds: number; grams: number; supports_g: number; layers: number; overhang_mm2: number; below_mm3: number }[]
     layers: { at: number; area: number; seconds: number; outlines: number }[]
 }
 

@@ -23,6 +23,19 @@ export interface Click {
     point: Vector
 }
 
+/** A piece, or a copy of it, as it is drawn elsewhere. */
+export interface Placed {
+    /** Of the piece, or for a further copy another one. */
+    id: number
+    piece: number
+    pose: Matrix4
+    picked: boolean
+    /** Skin that hangs over is marked; see View3d. */
+    over?: { down: Vector; bed: number }
+    /** What is above this height is left out, as the piece itself stands; see View3d. */
+    cap?: { up: Vector; limit: number }
+}
+
 /** How the flat blade stands in the view: which side stays, and further planes ahead of which all is lost. */
 export interface Sides {
     keep: Keep
@@ -73,8 +86,10 @@ export interface Kind {
 
     /** Null while no blade is shown. */
     blade?(): Sides | null
-    /** Where pieces are drawn in place of where they are; those that are not among them are not drawn. Null for where they are. */
-    placed?(): Map<number, Matrix4> | null
+    /** What is drawn in place of the pieces where they are. Null for those. */
+    placed?(): Placed[] | null
+    /** Takes a pick in the view, by the number of what is drawn; false leaves it. */
+    pick?(id: number | null): boolean
     /** What is looked at while they are drawn elsewhere. */
     extent?(): { min: Vector; max: Vector } | null
     /** Places and faces that it points out. */

@@ -15,9 +15,10 @@ import { plan } from './plan'
 import { planes } from './planes'
 import { plates } from './plates'
 import { place } from './place'
+import { print } from './print'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs, marks, plates]
+export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs, marks, plates, print]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

@@ -95,7 +95,7 @@ onUnmounted(() => {
         </div>
         <div class="line counts">
             <label>a face <NumberField :model-value="pegs.count ?? 2" unit="" label="Pegs on each face" :digits="0" :min="1" :max="20" @update:model-value="pegs.set({ count: Math.round($event), at: [] })" /></label>
-            <label>clearance <NumberField :model-value="pegs.clearance" unit="mm" label="Clearance" :digits="2" :step="0.05" :min="0" :max="10" @update:model-value="pegs.set({ clearance: $event })" /></label>
+            <label>clearance <NumberField :model-value="pegs.gap" unit="mm" label="Clearance" :digits="2" :step="0.05" :min="0" :max="10" @update:model-value="pegs.set({ clearance: $event })" /></label>
         </div>
         <div class="line counts">
             <label>to the rim <NumberField :model-value="pegs.rim" unit="mm" label="Distance from the rim" :step="0.1" :min="0.2" :max="1000" @update:model-value="pegs.set({ rim: $event })" /></label>

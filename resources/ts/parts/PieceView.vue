@@ -57,10 +57,16 @@ const shown = computed((): ShownPiece[] => {
     // Nothing sinks below the ground.
     const lift = -away.reduce((least, [, , z]) => Math.min(least, z * share), 0)
     const placed = kind.value?.placed?.() ?? null
+    if (placed) {
+        return placed.flatMap(({ id, piece, ...how }) => {
+            const own = project.byId.get(piece)
+            return own ? [{ id, mesh: own.mesh, colour: own.colour, visible: !project.hiddenIds.has(piece), ...how }] : []
+        })
+    }
     return project.shown.map((piece, n) => ({
         id: piece.id, mesh: piece.mesh, colour: piece.colour,
-        visible: !project.hiddenIds.has(piece.id) && (!placed || placed.has(piece.id)), picked: project.pickedIds.has(piece.id),
-        pose: placed?.get(piece.id) ?? new Matrix4().makeTranslation(away[n][0] * share, away[n][1] * share, away[n][2] * share + lift),
+        visible: !project.hiddenIds.has(piece.id), picked: project.pickedIds.has(piece.id),
+        pose: new Matrix4().makeTranslation(away[n][0] * share, away[n][1] * share, away[n][2] * share + lift),
     }))
 })
 
@@ -179,7 +185,7 @@ const pointed = computed(() => kind.value?.marks?.((mesh) => (loading.value === 
 
 onMounted(() => {
     view = new View3d(host.value as HTMLElement, {
-        pick: (id, more) => { if (id !== null) project.pick(id, more); else if (!more) project.picked = [] },
+        pick: (id, more) => { if (kind.value?.pick?.(id)) return; if (id !== null) project.pick(id, more); else if (!more) project.picked = [] },
         line: (drawn, done) => {
             line.value = done ? null : drawn
             if (done) blade.placing = 'none'
@@ -241,7 +247,7 @@ function refresh() {
 function boxes() {
     const printer = project.project?.printer
     const box = settings.box || settings.printer ? project.box : null
-    view?.setBoxes(box, settings.printer && printer ? [printer.x, printer.y, printer.z] : null)
+    view?.setBoxes(box, settings.printer && printer ? [printer.x, printer.y, printer.z] : null, printer?.round)
 }
 
 watch(shown, refresh)

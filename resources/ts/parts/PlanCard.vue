@@ -2,7 +2,7 @@
 import { computed, onMounted, onUnmounted } from 'vue'
 import { ElButton } from 'element-plus'
 import type { PlanAlternative, PlanTerms } from '../api/types'
-import { count, fitTitle, fitWords, label, mm, number, size } from '../format'
+import { bedSize, count, fitTitle, fitWords, label, mm, number, size } from '../format'
 import { useBlade } from '../stores/blade'
 import { usePlan } from '../stores/plan'
 import { title, useProject } from '../stores/project'
@@ -75,14 +75,14 @@ onUnmounted(() => { if (blade.placing === 'place') blade.placing = 'none' })
             <span v-if="piece" class="soft">{{ title(piece) }}</span>
         </header>
         <dl class="state">
-            <div v-if="printer"><dt>{{ printer.name }}</dt><dd>{{ size([printer.x, printer.y, printer.z], 0) }}</dd></div>
+            <div v-if="printer"><dt>{{ printer.name }}</dt><dd>{{ bedSize(printer) }}</dd></div>
             <div v-if="piece"><dt>{{ title(piece) }}</dt><dd>{{ size(piece.max.map((high, k) => high - piece!.min[k])) }}</dd></div>
             <div v-if="piece?.fit"><dt>Fit</dt><dd :class="piece.fit.fits ? 'good' : 'warning'" :title="fitTitle(piece.fit)">{{ fitWords(piece.fit) }}</dd></div>
             <div v-if="printer && large.length > 1"><dt>Too large</dt><dd class="warning">{{ large.length }} of {{ count(project.living.length, 'piece', 'pieces') }}</dd></div>
         </dl>
         <div class="line counts">
-            <label>margin <NumberField :model-value="plan.margin" unit="mm" label="Margin of the bed" :min="0" :max="1000" @update:model-value="plan.wish({ margin: $event })" /></label>
-            <label>gap <NumberField :model-value="plan.gap" unit="mm" label="Gap at each cut" :digits="2" :step="0.1" :min="0" :max="50" @update:model-value="plan.wish({ gap: $event })" /></label>
+            <label>margin <NumberField :model-value="plan.margin" unit="mm" label="Margin of the bed" :min="0" :max="1000" @update:model-value="plan.wish({ ownMargin: $event })" /></label>
+            <label>gap <NumberField :model-value="plan.gap" unit="mm" label="Gap at each cut" :digits="2" :step="0.1" :min="0" :max="50" @update:model-value="plan.wish({ ownGap: $event })" /></label>
             <label>pegs <NumberField :model-value="plan.peg" unit="mm" label="Width of pegs" :min="0" :max="100" @update:model-value="plan.wish({ peg: $event })" /></label>
         </div>
         <div class="whole">

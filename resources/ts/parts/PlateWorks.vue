@@ -10,6 +10,7 @@ const WORKS: { value: PlateWork; text: string; hint: string }[] = [
     { value: 'pegs', text: 'Pegs', hint: 'Pins, dowels or magnets across the faces that pieces share' },
     { value: 'marks', text: 'Marks', hint: 'Numbers and arrows on the faces that pieces share' },
     { value: 'plates', text: 'Plates', hint: 'Pieces laid down and packed on the printer’s bed' },
+    { value: 'print', text: 'Print', hint: 'Plates in layers, printed by a simulated printer' },
 ]
 const plate = usePlate()
 

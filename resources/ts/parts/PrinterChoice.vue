@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
-import { ElButton, ElInput, ElPopover } from 'element-plus'
+import { ElButton, ElCheckbox, ElInput, ElPopover } from 'element-plus'
 import { api } from '../api/client'
 import { said } from '../api/latest'
 import type { Printer } from '../api/types'
@@ -11,11 +11,14 @@ import NumberField from './NumberField.vue'
 const project = useProject()
 const printers = ref<Printer[]>([])
 const problem = ref('')
-const adding = ref(false)
-const fresh = ref({ name: '', x: 200, y: 200, z: 200 })
+/** The printer that is added or changed: null when none is. */
+const edited = ref<Printer | Omit<Printer, 'id' | 'own'> | null>(null)
+/** Common practice. */
+const FRESH = { name: '', x: 200, y: 200, z: 200, round: false, nozzle: 0.4, layer: 0.2, gap: 0.3, margin: 2 }
+const LENGTHS = [['nozzle', 'nozzle', 0.05, 10, 2], ['layer', 'layer', 0.01, 10, 2], ['gap', 'fit gap', 0, 10, 2], ['margin', 'margin', 0, 1000, 1]] as const
 const open = ref(false)
 
-const told = (printer: Printer) => `${number(printer.x, 0)} × ${number(printer.y, 0)} × ${number(printer.z, 0)}`
+const told = (printer: Printer) => printer.round ? `Ø ${number(printer.x, 0)} × ${number(printer.z, 0)}` : `${number(printer.x, 0)} × ${number(printer.y, 0)} × ${number(printer.z, 0)}`
 
 async function load() {
     problem.value = ''
@@ -30,11 +33,16 @@ async function choose(id: number | null) {
     open.value = false
 }
 
-async function add() {
+/** Enter takes a number; it does not send the form. */
+const isNumber = (event: KeyboardEvent) => (event.target as HTMLElement).getAttribute('inputmode') === 'decimal'
+
+async function save() {
+    const printer = edited.value
+    if (!printer) return
+    const asked = { ...printer, name: printer.name.trim(), y: printer.round ? printer.x : printer.y }
     try {
-        const made = await api.addPrinter({ ...fresh.value, name: fresh.value.name.trim() })
-        adding.value = false
-        fresh.value.name = ''
+        const made = 'id' in asked ? await api.changePrinter(asked.id, asked) : await api.addPrinter(asked)
+        edited.value = null
         await load()
         await choose(made.id)
     } catch (error) {
@@ -61,17 +69,23 @@ async function remove(printer: Printer) {
         <ul>
             <li v-for="printer in printers" :key="printer.id">
                 <button class="plain" :aria-pressed="project.project?.printer?.id === printer.id" @click="choose(printer.id)"><span>{{ printer.name }}</span> <span class="soft">{{ told(printer) }} mm</span></button>
-                <button v-if="printer.own" class="link" :aria-label="`Remove ${printer.name}`" @click="remove(printer)">remove</button>
+                <span v-if="printer.own" class="own"><button class="link" :aria-label="`Change ${printer.name}`" @click="edited = { ...printer }">change</button> <button class="link" :aria-label="`Remove ${printer.name}`" @click="remove(printer)">remove</button></span>
             </li>
             <li><button class="plain" :aria-pressed="!project.project?.printer" @click="choose(null)">no printer</button></li>
         </ul>
-        <button v-if="!adding" class="link" @click="adding = true">add your own…</button>
-        <form v-else @submit.prevent="add">
-            <ElInput v-model="fresh.name" placeholder="Name" aria-label="Name of the printer" maxlength="80" size="small" />
+        <p v-if="project.project?.printer && !edited" class="soft numbers">nozzle {{ number(project.project.printer.nozzle, 2) }}, layers {{ number(project.project.printer.layer, 2) }}, fit gap {{ number(project.project.printer.gap, 2) }}, margin {{ number(project.project.printer.margin, 1) }} mm</p>
+        <button v-if="!edited" class="link" @click="edited = { ...FRESH }">add your own…</button>
+        <form v-else @submit.prevent="save" @keydown.enter="isNumber($event) && $event.preventDefault()">
+            <ElInput v-model="edited.name" placeholder="Name" aria-label="Name of the printer" maxlength="80" size="small" />
             <div class="sides">
-                <NumberField v-for="axis in (['x', 'y', 'z'] as const)" :key="axis" class="side" :model-value="fresh[axis]" :unit="axis" label="Working space" :digits="0" :min="1" :max="100000" @update:model-value="fresh[axis] = $event" />
+                <NumberField v-for="axis in (edited.round ? (['x', 'z'] as const) : (['x', 'y', 'z'] as const))" :key="axis" class="side" :model-value="edited[axis]" :unit="edited.round && axis === 'x' ? 'Ø' : axis" label="Working space" :digits="0" :min="1" :max="100000" @update:model-value="edited[axis] = $event" />
             </div>
-            <ElButton size="small" native-type="submit" type="primary">Add</ElButton>
+            <ElCheckbox v-model="edited.round">round bed</ElCheckbox>
+            <div class="lengths">
+                <label v-for="[key, words, min, max, digits] in LENGTHS" :key="key">{{ words }} <NumberField class="side" :model-value="edited[key]" unit="mm" :label="`Printer’s ${words}`" :digits="digits" :step="0.05" :min="min" :max="max" @update:model-value="edited[key] = $event" /></label>
+            </div>
+            <ElButton size="small" native-type="submit" type="primary">{{ 'id' in edited ? 'Save' : 'Add' }}</ElButton>
+            <ElButton size="small" @click="edited = null">Leave it</ElButton>
         </form>
         <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     </ElPopover>
@@ -111,6 +125,30 @@ li [aria-pressed='true'] {
 
 .side {
     width: 88px;
+}
+
+.own {
+    white-space: nowrap;
+}
+
+.lengths {
+    display: grid;
+    grid-template-columns: 1fr 1fr;
+    gap: 6px;
+    margin-bottom: 8px;
+}
+
+.lengths label {
+    display: flex;
+    align-items: center;
+    justify-content: space-between;
+    color: var(--soft);
+    font-size: 12.5px;
+}
+
+.numbers {
+    margin: 0 0 8px;
+    font-size: 12.5px;
 }
 
 .problem {

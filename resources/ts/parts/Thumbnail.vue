@@ -3,7 +3,7 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useSettings } from '../stores/settings'
 import { picture, type Part } from '../view/picture'
 
-const props = defineProps<{ parts: Part[] }>()
+const props = defineProps<{ parts: Part[]; theme?: 'day' }>()
 const settings = useSettings()
 const source = ref('')
 const place = ref<HTMLElement>()
@@ -11,7 +11,7 @@ const gone = new AbortController()
 const watched = new IntersectionObserver(seen, { rootMargin: '300px' })
 
 async function draw() {
-    source.value = await picture(props.parts, settings.theme, gone.signal, inSight).catch(() => '')
+    source.value = await picture(props.parts, props.theme ?? settings.theme, gone.signal, inSight).catch(() => '')
 }
 
 function inSight() {

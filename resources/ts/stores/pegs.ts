@@ -20,7 +20,8 @@ interface State {
     length: number | null
     /** On each face; null for two where there is room. */
     count: number | null
-    clearance: number
+    /** The printer's fit gap when null. */
+    clearance: number | null
     rim: number
     wall: number
     taper: number
@@ -47,16 +48,17 @@ const WORDS: Record<PegStyle, [string, string]> = { pin: ['pin', 'pins'], dowel:
 /** Pegs across the faces that pieces share: what is wished for, and where they will be. */
 export const usePegs = defineStore('pegs', {
     state: (): State => ({
-        style: 'pin', shape: 'round', diameter: null, length: null, count: null, clearance: 0.3, rim: 1.2, wall: 1.2, taper: 0.8, degrees: 0, oneWay: true, swap: false, at: [],
+        style: 'pin', shape: 'round', diameter: null, length: null, count: null, clearance: null, rim: 1.2, wall: 1.2, taper: 0.8, degrees: 0, oneWay: true, swap: false, at: [],
         done: false, forecast: null, problem: '', looking: null,
     }),
     getters: {
+        gap: (state): number => state.clearance ?? useProject().project?.printer?.gap ?? 0.3,
         pieces: (): Piece[] => useProject().taken,
         question(state): StepQuestion {
-            const { style, shape, clearance, rim, wall, degrees } = state
+            const { style, shape, rim, wall, degrees } = state
             return {
                 step: {
-                    do: 'pegs', style, shape: style === 'magnet' ? 'round' : shape, clearance_mm: clearance, rim_mm: rim, wall_mm: wall, taper_mm: state.taper, degrees, one_way: state.oneWay, swap: state.swap,
+                    do: 'pegs', style, shape: style === 'magnet' ? 'round' : shape, clearance_mm: this.gap, rim_mm: rim, wall_mm: wall, taper_mm: state.taper, degrees, one_way: state.oneWay, swap: state.swap,
                     ...(state.diameter === null ? {} : { diameter_mm: state.diameter }), ...(state.length === null ? {} : { length_mm: state.length }),
                     ...(state.count === null ? {} : { count: state.count }), ...(state.at.length ? { at: state.at } : {}),
                 },

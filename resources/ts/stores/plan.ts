@@ -6,10 +6,10 @@ import { asked } from './asked'
 import { useProject } from './project'
 
 interface State {
-    /** Left free at every side of the bed, mm. */
-    margin: number
-    /** Removed by every cut, mm. */
-    gap: number
+    /** Left free at every side of the bed, mm; the printer's own when null. */
+    ownMargin: number | null
+    /** Removed by every cut, mm; the printer's own when null. */
+    ownGap: number | null
     /** Width of pegs that cut faces should have room for, mm. */
     peg: number
     /** Balls that no cut may go through. */
@@ -29,8 +29,10 @@ const largest = (pieces: Piece[]) => pieces.reduce<Piece | null>((most, piece) =
 
 /** Cuts after which every piece fits the printer: what is wished for, what is proposed, and which of it is shown. */
 export const usePlan = defineStore('plan', {
-    state: (): State => ({ margin: 0, gap: 0.3, peg: 6, whole: [], answer: null, about: '', chosen: 0, looking: null, waits: false, problem: '' }),
+    state: (): State => ({ ownMargin: null, ownGap: null, peg: 6, whole: [], answer: null, about: '', chosen: 0, looking: null, waits: false, problem: '' }),
     getters: {
+        margin: (state): number => state.ownMargin ?? useProject().project?.printer?.margin ?? 0,
+        gap: (state): number => state.ownGap ?? useProject().project?.printer?.gap ?? 0.3,
         /** The piece that is planned for: the one that is picked, or else the one that is most too large. */
         piece(): Piece | null {
             const project = useProject()
@@ -117,7 +119,7 @@ export const usePlan = defineStore('plan', {
             }
         },
         /** Another wish; what was wrong before is not said any more. */
-        wish(to: Partial<Pick<State, 'margin' | 'gap' | 'peg' | 'whole'>>) {
+        wish(to: Partial<Pick<State, 'ownMargin' | 'ownGap' | 'peg' | 'whole'>>) {
             Object.assign(this, to)
             this.problem = ''
         },

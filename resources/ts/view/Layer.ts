@@ -17,6 +17,7 @@ export interface DragGrip {
     /** Of length 1. */
     along: Vector
     taken(): void
+    released?(): void
     /** So far along, mm, from where it was taken hold of. */
     dragged(by: number): void
     light(is: boolean): void
@@ -28,7 +29,9 @@ export interface FreeGrip {
     at: Vector
     /** Of the plane; of any length. */
     facing: Vector
-    taken(): void
+    /** Where the pointer met the plane. */
+    taken(at: Vector | null): void
+    released?(): void
     /** Where the pointer meets the plane. */
     placed(at: Vector): void
     light(is: boolean): void

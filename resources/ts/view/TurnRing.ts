@@ -12,6 +12,7 @@ export interface Ring {
     dragged(by: number): void
     /** Taken hold of. */
     taken(): void
+    released?(): void
 }
 
 const BEFORE = new Vector3(0, 0, 1)
@@ -57,7 +58,7 @@ export class TurnRing implements Layer {
         const along = new Vector3(...shown.axis).normalize().cross(at.clone().sub(new Vector3(...shown.at))).normalize()
         return [{
             // Straight along the ring where it is taken hold of: a radius of the way is a radian of the turn.
-            meshes: [this.hit], at: at.toArray() as Vector, along: along.toArray() as Vector, taken: () => shown.taken(),
+            meshes: [this.hit], at: at.toArray() as Vector, along: along.toArray() as Vector, taken: () => shown.taken(), released: () => shown.released?.(),
             dragged: (by: number) => shown.dragged((by / shown.size) * (180 / Math.PI)), light: (is: boolean) => this.light(is),
         }]
     }

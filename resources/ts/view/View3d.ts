@@ -10,7 +10,7 @@ import { identityPicture } from './identity'
 import type { DragGrip, FreeGrip, Layer, Pen, PenAt, Sight } from './Layer'
 import { lostArea } from './LostArea'
 import { Marks, type Marked } from './Marks'
-import { dress, numberMaterial, pieceMaterial, shared, type InsideDrawn } from './materials'
+import { capped, dress, numberMaterial, pieceMaterial, shared, type InsideDrawn } from './materials'
 
 export interface ShownPiece {
     id: number
@@ -20,6 +20,10 @@ export interface ShownPiece {
     picked: boolean
     /** From where it really stands to where it is drawn. */
     pose: Matrix4
+    /** Marks skin that looks down within 45° of this direction and does not lie on the bed, where it really stands. */
+    over?: { down: Vector; bed: number }
+    /** Leaves out what is farther than this along a direction, where it really stands. */
+    cap?: { up: Vector; limit: number }
 }
 
 /** What a press in the view means: turning and picking, or placing something. */
@@ -222,9 +226,13 @@ export class View3d {
                 part.matrixWorldNeedsUpdate = true
             }
             const home = piece.pose.clone().invert()
-            entry.rims.visible = piece.visible
+            entry.rims.visible = piece.visible && !piece.cap
             for (const material of entry.materials) {
                 material.uniforms.picked.value = piece.picked ? 1 : 0
+                const { over, cap } = piece
+                ;(material.uniforms.over.value as Vector4).set(...(over?.down ?? ([0, 0, 0] as Vector)), over?.bed ?? 0)
+                ;(material.uniforms.cap.value as Vector4).set(...(cap?.up ?? ([0, 0, 0] as Vector)), cap?.limit ?? 1)
+                capped(material, cap !== undefined)
                 ;(material.uniforms.home.value as Matrix4).copy(home)
                 ;(material.uniforms.colour.value as Color).set(piece.colour)
             }
@@ -307,12 +315,13 @@ export class View3d {
     }
 
     /** The box around something, and the printer's working space standing under it; null for neither. */
-    setBoxes(box: { min: Vector; max: Vector } | null, space: Vector | null): void {
+    setBoxes(box: { min: Vector; max: Vector } | null, space: Vector | null, isRound = false): void {
         this.put(this.boxLines, box ? edges(box.min, box.max) : [])
         if (space && box) {
             const middle = [0, 1].map((k) => (box.min[k] + box.max[k]) / 2)
             const low: Vector = [middle[0] - space[0] / 2, middle[1] - space[1] / 2, box.min[2]]
-            this.put(this.space, edges(low, [low[0] + space[0], low[1] + space[1], low[2] + space[2]]))
+            const high: Vector = [low[0] + space[0], low[1] + space[1], low[2] + space[2]]
+            this.put(this.space, isRound ? roundEdges(low, high) : edges(low, high))
             const size = Math.max(...space)
             Object.assign(this.space.material, { dashSize: size / 50, gapSize: size / 90 })
             this.space.computeLineDistances()
@@ -614,7 +623,8 @@ export class View3d {
             event.stopImmediatePropagation()
             this.renderer.domElement.setPointerCapture(event.pointerId)
             this.dragging = 'along' in drag ? { grip: drag, from: this.alongLine(event, drag.at, drag.along) } : { grip: drag }
-            drag.taken()
+            if ('along' in drag) drag.taken()
+            else drag.taken(this.placeAt(event, drag))
             return
         }
         const grip = this.gripAt(event)
@@ -678,7 +688,9 @@ export class View3d {
             return
         }
         if (this.dragging) {
+            const { grip } = this.dragging
             this.dragging = null
+            grip.released?.()
             return
         }
         if (this.penIsDown) {
@@ -740,6 +752,18 @@ export class View3d {
         for (const child of scene.children) if (child instanceof Mesh) (child.material as ShaderMaterial).dispose()
         return pixel[0] + 256 * pixel[1] + 65536 * pixel[2] || null
     }
+}
+
+/** The rims of an upright cylinder, and some lines between. */
+function roundEdges(min: Vector, max: Vector): number[] {
+    const lines: number[] = []
+    const [x, y, radius] = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (max[0] - min[0]) / 2]
+    const at = (n: number, z: number) => [x + radius * Math.cos((n * Math.PI) / 36), y + radius * Math.sin((n * Math.PI) / 36), z]
+    for (let n = 0; n < 72; n++) {
+        for (const z of [min[2], max[2]]) lines.push(...at(n, z), ...at(n + 1, z))
+        if (n % 18 === 0) lines.push(...at(n, min[2]), ...at(n, max[2]))
+    }
+    return lines
 }
 
 /** The twelve edges of a box, two points each. */

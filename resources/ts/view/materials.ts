@@ -119,8 +119,16 @@ uniform float sheer;
 uniform float facets;
 uniform float ownShown;
 uniform float ownColoured;
+// Straight down, and how far down the bed is; no direction for none.
+uniform vec4 over;
+#ifdef CAPPED
+uniform vec4 cap;
+#endif
 
 void main() {
+#ifdef CAPPED
+    if (dot(vWorld, cap.xyz) > cap.w) discard;
+#endif
     vec3 came = ownColoured > 0.5 ? vOwn : vec3(1.0);
 #ifdef PAINTED
     // Slopes are taken before the choice: within it they are not defined.
@@ -155,6 +163,10 @@ ${Array.from({ length: MOST_SHEETS }, (_, n) => `#if PAINTED > ${n}\n    if (vSh
         float line = 1.0 - smoothstep(0.35, 1.05, distance);
         lit = mix(flatPaper, mix(ink, colour, 0.25), line * 0.62);
     }
+    // The normal of the face itself, where the piece really stands: it looks at the eye, or away when the face is seen from behind.
+    vec3 face = normalize(cross(dFdx(vWorld), dFdy(vWorld))) * (gl_FrontFacing ? 1.0 : -1.0);
+    bool hangs = dot(face, over.xyz) > 0.70710678 && dot(vWorld, over.xyz) < over.w - 0.02;
+    if (hangs) lit = mix(lit, vec3(0.78, 0.42, 0.05) * (0.45 + 0.55 * sky + 0.3 * key), 0.75);
     if (lines > 0.5) {
         vec3 width = fwidth(vCorner);
         vec3 near = smoothstep(vec3(0.0), width * 1.1, vCorner);
@@ -205,6 +217,8 @@ export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'sol
             insideColour: { value: new Color('#ffffff') },
             stuff: { value: null },
             stuffPlace: { value: new Vector4() },
+            over: { value: new Vector4() },
+            cap: { value: new Vector4(0, 0, 0, 1) },
             // From where it is drawn to where it really stands.
             home: { value: new Matrix4() },
         },
@@ -237,7 +251,17 @@ export function dress(material: ShaderMaterial, geometry: BufferGeometry, own: b
     uniforms.stuff.value = stuffed ? inside?.picture : null
     if (inside) (uniforms.stuffPlace.value as Vector4).set(...inside.place)
     if ((defines.PAINTED ?? 0) === painted && (defines.STUFFED ?? 0) === stuffed) return
-    material.defines = { ...(defines.PARTED ? { PARTED: 1 } : {}), ...(painted ? { PAINTED: painted } : {}), ...(stuffed ? { STUFFED: 1 } : {}) }
+    material.defines = { ...(defines.PARTED ? { PARTED: 1 } : {}), ...(defines.CAPPED ? { CAPPED: 1 } : {}), ...(painted ? { PAINTED: painted } : {}), ...(stuffed ? { STUFFED: 1 } : {}) }
+    material.needsUpdate = true
+}
+
+/** What is beyond its cap is left out, or nothing is. */
+export function capped(material: ShaderMaterial, is: boolean): void {
+    if ((material.defines.CAPPED !== undefined) === is) return
+    const defines = { ...material.defines } as Record<string, number>
+    if (is) defines.CAPPED = 1
+    else delete defines.CAPPED
+    material.defines = defines
     material.needsUpdate = true
 }
 

@@ -1,5 +1,6 @@
 import { Box3, Color, Mesh, PerspectiveCamera, Scene, Vector3, WebGLRenderer } from 'three'
 import { api } from '../api/client'
+import type { Vector } from '../api/types'
 import { decode } from './geometry'
 import { dress, pieceMaterial } from './materials'
 import { clothe } from './shapes'
@@ -18,6 +19,8 @@ export interface Part {
     mesh: string
     colour: string
     carries: string[]
+    /** Where it is drawn, from where it stands, mm. */
+    shift?: Vector
 }
 
 /** A picture that is wished for. */
@@ -47,7 +50,7 @@ let letGo = 0
  */
 export async function picture(given: Part[], theme: string, signal: AbortSignal, seen: () => boolean): Promise<string> {
     const parts = given.map((part) => ({ ...part, colour: ['colours', 'materials', 'pictures'].some((own) => part.carries.includes(own)) ? 'own' : part.colour }))
-    const key = `${parts.map(({ mesh, colour }) => `${mesh} ${colour}`).join()} ${theme}`
+    const key = `${parts.map(({ mesh, colour, shift }) => `${mesh} ${colour} ${shift?.join(' ') ?? ''}`).join()} ${theme}`
     const known = made.get(key)
     if (known) return known
     const drawn = parts.length === 1 ? await api.picture(parts[0].mesh, parts[0].colour, theme).catch(() => null) : null
@@ -110,7 +113,7 @@ function renderer(): WebGLRenderer {
 }
 
 /** A mesh where it stands, and what is to be let go of afterwards. */
-async function solid({ mesh, colour, carries }: Part, sheets: Sheets): Promise<{ solid: Mesh; drop: () => void }> {
+async function solid({ mesh, colour, carries, shift = [0, 0, 0] }: Part, sheets: Sheets): Promise<{ solid: Mesh; drop: () => void }> {
     const isOwn = colour === 'own'
     // What a mesh carries belongs to its own triangles, not to those of a rough stand-in.
     const { geometry, rims, centre } = decode(await api.geometry(mesh, !isOwn))
@@ -119,7 +122,7 @@ async function solid({ mesh, colour, carries }: Part, sheets: Sheets): Promise<{
     dress(material, geometry, isOwn)
     Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, facets: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
     const solid = new Mesh(geometry, material)
-    solid.position.set(...centre)
+    solid.position.set(...(centre.map((c, k) => c + shift[k]) as Vector))
     return {
         solid, drop() {
             geometry.dispose()
