@@ -20,6 +20,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Operation\Kind\LayStep;
 use Isotome\Operation\Kinds;
 use Isotome\Plate\Hull;
+use Isotome\Plate\Overhang;
 use Isotome\Plate\Rest;
 use Isotome\Plate\Rests;
 
@@ -62,7 +63,7 @@ final readonly class HowItStands extends AboutPieces
         }
         $store = new MeshStore;
         $told = $open = $faces = $map = [];
-        $turned = null;
+        $turned = $below = null;
         $space = $this->content['space'] === null ? null : BuildSpace::of($this->content['space']);
         $count = count($this->content['pieces']);
         foreach ($this->content['pieces'] as $n => ['name' => $name, 'mesh' => $hash, 'watertight' => $isClosed]) {
@@ -86,13 +87,14 @@ final readonly class HowItStands extends AboutPieces
             if ($count === 1) {
                 $faces = array_map(self::told(...), array_slice(Rests::apart($rests, self::APART), 0, self::FACES));
                 $map = $own;
+                $below = Overhang::of(Mesh::of(array_values(Affine::points($mesh->xyz, $own)), $mesh->corners))->volume;
                 if ($space !== null && $told[0]['over_mm'] > 0.0) {
                     $progress(0.7);
                     $turned = self::turned($space, $mesh);
                 }
             }
         }
-        file_put_contents($path, json_encode(['pieces' => $told, 'open' => $open, 'faces' => $faces, 'map' => $map, 'turned' => $turned], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
+        file_put_contents($path, json_encode(['pieces' => $told, 'open' => $open, 'faces' => $faces, 'map' => $map, 'below_mm3' => $below, 'turned' => $turned], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
 
         return null;
     }

@@ -29,10 +29,11 @@ final readonly class HowToCut extends Question
      * @param  Piece  $piece  with its mesh
      * @param  list<array{float, float, float, float}>  $whole  balls, centre and radius, that no cut may go through
      * @param  list<array{of: string, through: array{float, float, float}, facing: array{float, float, float}}>|null  $cuts  set by hand; null to have them looked for
+     * @param  bool  $goesOn  whether pieces that do not fit after those are cut further
      *
      * @throws BadRecipe
      */
-    public static function of(Piece $piece, BuildSpace $bed, float $margin, float $gap, float $peg, array $whole = [], ?array $cuts = null): self
+    public static function of(Piece $piece, BuildSpace $bed, float $margin, float $gap, float $peg, array $whole = [], ?array $cuts = null, bool $goesOn = false): self
     {
         $title = $piece->title ?? Names::title($piece->name);
         if ($piece->mesh->triangles > self::LARGEST) {
@@ -46,7 +47,7 @@ final readonly class HowToCut extends Question
 
         $set = $cuts === null ? null : array_map(static fn (array $cut): array => [PlannedCuts::path($piece->name, $cut['of']) ?? throw new BadRecipe('The plan is for another piece; look for cuts again.'), $cut['through'], $cut['facing']], $cuts);
 
-        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => $bed->sides(), 'margin' => $margin, 'gap' => $gap, 'peg' => $peg, 'whole' => $whole, 'set' => $set]);
+        return new self(['name' => $piece->name, 'mesh' => $piece->mesh_hash, 'bed' => $bed->sides(), 'margin' => $margin, 'gap' => $gap, 'peg' => $peg, 'whole' => $whole, 'set' => $set, 'goes_on' => $goesOn]);
     }
 
     public function doing(): string
@@ -72,7 +73,7 @@ final readonly class HowToCut extends Question
         if ($this->content['set'] !== null) {
             $cuts = array_map(static fn (array $cut): array => [$cut[0], Cut::at($cut[1], $cut[2])], $this->content['set']);
             $least = 1;
-            $alternatives = [Plans::revised($mesh, $wishes, $cuts)];
+            $alternatives = [Plans::revised($mesh, $wishes, $cuts, $this->content['goes_on'])];
         } else {
             $plans = Plans::of($mesh, $wishes, $progress);
             $least = $plans->least;

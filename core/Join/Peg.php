@@ -121,6 +121,12 @@ final readonly class Peg
         return $lines;
     }
 
+    /** @return list<array{float, float}> its outline on the page of its face, mm */
+    public function outline(): array
+    {
+        return $this->tool(0, true, [[0.0, 1.0]])->corners;
+    }
+
     /** @return array{at: array{float, float, float}, along: array{float, float, float}, shape: string, diameter_mm: float, length_mm: float} */
     public function toArray(): array
     {

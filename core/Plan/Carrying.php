@@ -46,6 +46,9 @@ final class Carrying
     /** @var array<string, Cut>|null cuts that were set by hand, by the path of the piece that each goes through */
     private ?array $set = null;
 
+    /** Whether pieces that do not fit after those are cut further. */
+    private bool $goesOn = false;
+
     /**
      * @param  float  $volume  of the whole, mm³
      * @param  Closure(): mixed|null  $beat  called after every cut; it may throw to cancel
@@ -79,10 +82,11 @@ final class Carrying
      * Makes cuts that were set by hand, and tells of every piece whether it fits.
      *
      * @param  list<Made>  $cuts
+     * @param  bool  $goesOn  whether a piece that does not fit is then cut further, until all do
      *
      * @throws BadBed when there is nothing to cut where one of them says
      */
-    public static function exactly(Mesh $mesh, array $cuts, Model $model, Wishes $wishes): Alternative
+    public static function exactly(Mesh $mesh, array $cuts, Model $model, Wishes $wishes, bool $goesOn = false): Alternative
     {
         $carrying = new self($wishes, $model->symmetry, $model->size, abs(Volume::of($mesh)), null);
         $set = [];
@@ -90,6 +94,7 @@ final class Carrying
             $set[implode(' ', $made->path)] = $made->cut;
         }
         $carrying->set = $set;
+        $carrying->goesOn = $goesOn;
         $carrying->piece($mesh, [], null, []);
         if (count($carrying->cuts) < count($cuts)) {
             throw new BadBed('One of the cuts goes through a piece that is not there any more after the others were moved; move them back, or look for cuts again.');
@@ -159,6 +164,13 @@ final class Carrying
         if ($cut === null) {
             $stands = self::asItStands($mesh, $this->wishes);
             $turned = $stands === null ? Turned::into($mesh->xyz, $this->wishes->space, 0.5, self::PATIENCE) : null;
+            if ($this->goesOn && $turned !== null && ! $turned->fits()) {
+                $this->set = null;
+                $this->piece($mesh, $path, null, $faces);
+                $this->set = $set;
+
+                return;
+            }
             $this->keep($mesh, $path, $stands ?? $turned->vector ?? [0.0, 0.0, 0.0], $turned === null || $turned->fits() ? 0.0 : $turned->over, $faces);
         } elseif (! $this->cut($mesh, $path, $cut, null, $faces)) {
             throw new BadBed('Cut '.(count($this->cuts) + 1).' of the plan misses its piece there; move it back.');

@@ -105,12 +105,13 @@ final readonly class Plans
      * The plan with cuts that were set by hand; its pieces may be too large.
      *
      * @param  list<array{list<int>, Cut}>  $cuts  with the path of the piece that each goes through, see Made
+     * @param  bool  $goesOn  whether a piece that is still too large is cut further, until all fit
      *
      * @throws BadBed
      */
-    public static function revised(Mesh $mesh, Wishes $wishes, array $cuts): Alternative
+    public static function revised(Mesh $mesh, Wishes $wishes, array $cuts, bool $goesOn = false): Alternative
     {
-        return Carrying::exactly($mesh, array_map(static fn (array $one): Made => new Made($one[0], $one[1], []), $cuts), Model::of($mesh, $wishes), $wishes);
+        return Carrying::exactly($mesh, array_map(static fn (array $one): Made => new Made($one[0], $one[1], []), $cuts), Model::of($mesh, $wishes), $wishes, $goesOn);
     }
 
     /**

@@ -79,6 +79,38 @@ test('a peg goes where it is clicked, and there is nothing to join of one piece'
     await expect(page.getByRole('status')).toContainText('1 peg across 1 face, 1 face goes together in more than one way.')
 })
 
+test('pegs are moved, added and taken away on the drawing of their face', async ({ page }) => {
+    await halved(page, 'drawn pegs')
+    await expect(sentence(page)).toHaveText('Makes 2 pins across 1 face.')
+    const face = page.getByRole('group', { name: /^The common face, 1.200 mm²$/ })
+    const peg = (n: number) => face.getByRole('button', { name: new RegExp(`^Peg ${n}:`) })
+    await expect(peg(2)).toBeVisible()
+    const middle = async (n: number) => {
+        const box = await peg(n).boundingBox()
+        if (!box) throw new Error('the peg is not drawn')
+        return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+    }
+    // By keys: a millimetre; the others stay where they were found.
+    const first = await middle(1)
+    const second = await middle(2)
+    await peg(1).press('ArrowUp')
+    const list = page.getByRole('list', { name: 'Places by hand' }).getByRole('listitem')
+    await expect(list).toHaveCount(2)
+    await expect.poll(async () => (await middle(1)).y).toBeLessThan(first.y - 1)
+    expect((await middle(2)).x).toBeCloseTo(second.x, 0)
+    // By the mouse, out of the face: it is said that there is no room, and brought back.
+    const from = await middle(1)
+    await page.mouse.move(from.x, from.y)
+    await page.mouse.down()
+    await page.mouse.move(from.x + 4, from.y + 10, { steps: 4 })
+    await page.mouse.up()
+    await expect.poll(async () => (await middle(1)).y).toBeGreaterThan(from.y + 4)
+    await expect(sentence(page)).toContainText('across 1 face.')
+    await peg(2).press('Delete')
+    await expect(list).toHaveCount(1)
+    await expect(sentence(page)).toHaveText('Makes 1 pin across 1 face. 1 face goes together in more than one way.')
+})
+
 test('faces are marked on both sides, beside the pegs', async ({ page }) => {
     await halved(page, 'marked post')
     await page.getByRole('button', { name: 'Make 2 pegs' }).click()

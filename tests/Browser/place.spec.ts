@@ -66,6 +66,7 @@ test('a post is laid down on a face that is chosen by its numbers, and on the be
     // 40 × 30 mm below, 20 mm high: it falls beyond the angle whose tangent is 15 / 10.
     await expect(page.locator('[data-number=margin]')).toHaveText('until it is tilted by 56.3°')
     await expect(page.locator('[data-number=lying]')).toHaveText('fits')
+    await expect(page.locator('[data-number=overhang]')).toHaveText('0.0 cm², below it 0.0 mm³')
     await faces.filter({ hasText: '6.0 cm²' }).first().getByRole('button').click()
     await expect(page.locator('[data-number=margin]')).toHaveText('until it is tilted by 26.6°')
     await expect(page.locator('[data-images]')).toHaveAttribute('data-images', '1')

@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test'
 import { execFileSync } from 'node:child_process'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { cut, field, folder, look, pieces, project, sentence, still, type } from './helpers'
+import { cut, field, folder, look, pieces, project, sentence, settled, still, type } from './helpers'
 
 // Requests that are under way when interception begins may be lost: so it is on from the beginning.
 test.beforeEach(({ page }) => page.route(/never-asked/, (route) => route.abort()))
@@ -74,8 +74,11 @@ test('a printer of one’s own is added, changed and removed', async ({ page }) 
     await expect(page.getByRole('alert')).toHaveText('Layers are no higher than the nozzle is wide; type a smaller height.')
     await type(page, 'Printer’s layer, mm', '0.3')
     await page.getByRole('button', { name: 'Save', exact: true }).click()
+    const numbers = page.getByText('nozzle 0.60, layers 0.30')
+    await expect(numbers).toBeHidden()
+    await settled(page)
     await chosen.click()
-    await expect(page.getByText('nozzle 0.60, layers 0.30')).toBeVisible()
+    await expect(numbers).toBeVisible()
     await page.getByRole('button', { name: 'Remove Attic printer' }).click()
     await expect(page.getByRole('button', { name: 'no printer' }).first()).toBeVisible()
 })

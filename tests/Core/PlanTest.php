@@ -205,6 +205,13 @@ final class PlanTest extends TestCase
         self::assertGreaterThan(5.0, $over[0]);
         self::assertLessThanOrEqual(30.0, $over[0]);
         self::assertSame([0.0, 0.0], [$over[1], $over[2]]);
+        // One cut more where it is needed, the others as they were set.
+        $further = Plans::revised($beam, $wishes, $as(230.0, 390.0), true);
+        self::assertSame([0.0, 0.0, 0.0, 0.0], array_column($further->pieces, 'over'));
+        $offsets = array_map(static fn ($made): float => $made->cut->offset, $further->cuts);
+        self::assertCount(3, $offsets);
+        self::assertEmpty(array_diff([230.0, 390.0], $offsets));
+        self::carriedOut($beam, $further, [200.0, 200.0, 200.0]);
         foreach ([
             ['Cut 2 of the plan misses its piece there; move it back.', $as(230.0, 100.0)],
             ['One of the cuts goes through a piece that is not there any more after the others were moved; move them back, or look for cuts again.', [[[4], Cut::at([100.0, 0.0, 0.0], [1.0, 0.0, 0.0])]]],

@@ -42,7 +42,7 @@ final class TurnTest extends HttpTestCase
         foreach ([[], ['on' => 'best'], ['on' => [1.0, 0.2, -0.3]]] as $n => $on) {
             $step = ['step' => ['do' => 'lay', ...$on]];
             $told = $this->postJson("/api/v1/projects/$id/steps/foresee", $step)->assertOk()->json();
-            self::assertSame([['pieces', 'open', 'faces', 'map', 'turned'], 1, [], 6, 12], [array_keys($told), count($told['pieces']), $told['open'], count($told['faces']), count($told['map'])]);
+            self::assertSame([['pieces', 'open', 'faces', 'map', 'below_mm3', 'turned'], 1, [], 6, 12], [array_keys($told), count($told['pieces']), $told['open'], count($told['faces']), count($told['map'])]);
             // On the largest face, 60 × 30 mm and 20 mm high.
             self::assertEqualsWithDelta([1800.0, 20.0, rad2deg(atan2(15, 10)), 0.0], [$told['faces'][0]['footprint_mm2'], $told['faces'][0]['height_mm'], $told['faces'][0]['margin'], $told['faces'][0]['overhang_mm2']], 1e-4);
             self::assertSame([$n < 2, 0.0], [$told['faces'][0]['facing'] === $told['pieces'][0]['facing'], (float) $told['pieces'][0]['over_mm']]);

@@ -25,8 +25,8 @@ final class PlanController
         $asked = $request->validate([
             'piece' => ['required', 'integer:strict'], 'margin' => ['required', 'numeric'], 'gap' => ['required', 'numeric'], 'peg' => ['required', 'numeric'],
             'whole' => ['sometimes', 'array', 'max:100'], 'whole.*.at' => ['required', new ThreeNumbers($places)], 'whole.*.radius' => ['required', 'numeric', 'between:0.001,100000'],
-            'cuts' => ['sometimes', 'array', 'max:500'], 'cuts.*.of' => ['required', 'string', 'max:255'], 'cuts.*.through' => ['required', new ThreeNumbers($wrong)], 'cuts.*.facing' => ['required', new ThreeNumbers($wrong)],
-        ], ['whole' => $places, 'whole.*.at' => $places, 'whole.*.radius' => $places, 'cuts.*.of' => $wrong, 'cuts.*.through' => $wrong, 'cuts.*.facing' => $wrong, 'cuts' => $wrong, 'piece' => 'There is no piece to plan for; pick one.', 'margin' => $lengths, 'gap' => $lengths, 'peg' => $lengths]);
+            'more' => ['sometimes', 'boolean'], 'cuts' => ['sometimes', 'array', 'max:500'], 'cuts.*.of' => ['required', 'string', 'max:255'], 'cuts.*.through' => ['required', new ThreeNumbers($wrong)], 'cuts.*.facing' => ['required', new ThreeNumbers($wrong)],
+        ], ['whole' => $places, 'whole.*.at' => $places, 'whole.*.radius' => $places, 'cuts.*.of' => $wrong, 'cuts.*.through' => $wrong, 'cuts.*.facing' => $wrong, 'cuts' => $wrong, 'more' => 'Say with true or false whether what does not fit is cut further.', 'piece' => 'There is no piece to plan for; pick one.', 'margin' => $lengths, 'gap' => $lengths, 'peg' => $lengths]);
         $printer = $project->printer ?? throw new BadRecipe('The project has no printer; choose one beside its name, then plan.');
         /** @var Piece $piece */
         $piece = $project->pieces()->with('mesh')->whereNull('spent_by')->find($asked['piece']) ?? throw new BadRecipe('The piece is not there any more; pick another one.');
@@ -36,6 +36,6 @@ final class PlanController
 
         $whole = array_values(array_map(static fn (array $one): array => [...$three($one['at']), (float) $one['radius']], $asked['whole'] ?? []));
 
-        return Told::of($answers->ask($project, HowToCut::of($piece, $printer->space(), (float) $asked['margin'], (float) $asked['gap'], (float) $asked['peg'], $whole, $cuts)));
+        return Told::of($answers->ask($project, HowToCut::of($piece, $printer->space(), (float) $asked['margin'], (float) $asked['gap'], (float) $asked['peg'], $whole, $cuts, (bool) ($asked['more'] ?? false))));
     }
 }

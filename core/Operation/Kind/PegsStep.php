@@ -6,6 +6,7 @@ namespace Isotome\Operation\Kind;
 
 use Isotome\Exception\BadBlade;
 use Isotome\Join\CommonFace;
+use Isotome\Join\Peg;
 use Isotome\Join\Pegs;
 use Isotome\Join\PegWishes;
 use Isotome\Join\Shape;
@@ -24,6 +25,11 @@ use Isotome\Schema\Schema;
 final class PegsStep extends JoiningStep
 {
     private const MOST = 1000.0;
+
+    /** Faces that are drawn, and lines of the rims of each. */
+    private const DRAWN = 60;
+
+    private const LINES = 4000;
 
     public static function form(): array
     {
@@ -133,13 +139,27 @@ final class PegsStep extends JoiningStep
     {
         $faces = $lines = [];
         foreach ($this->planned($pieces, $work) as [$first, $second, $pegs]) {
-            $faces[] = PegsReport::face([$pieces[$first]->name, $pieces[$second]->name, $pegs]);
+            $faces[] = [...PegsReport::face([$pieces[$first]->name, $pieces[$second]->name, $pegs]), 'drawing' => count($faces) < self::DRAWN ? self::drawing($pegs) : null];
             foreach ($pegs->pegs as $peg) {
                 array_push($lines, ...$peg->lines());
             }
         }
 
         return [$faces, $lines];
+    }
+
+    /**
+     * A common face as it is seen from the first piece, with the outlines of its pegs, on its page.
+     *
+     * @return array{right: array{float, float, float}, up: array{float, float, float}, rims: list<float>, pegs: list<list<float>>} rims four numbers a line, pegs two a corner, mm
+     */
+    private static function drawing(Pegs $pegs): array
+    {
+        $rims = array_merge(...$pegs->face->rims);
+        $step = max(1, (int) ceil(count($rims) / self::LINES));
+        $some = array_values(array_filter($rims, static fn (int $n): bool => $n % $step === 0, ARRAY_FILTER_USE_KEY));
+
+        return ['right' => $pegs->face->right, 'up' => $pegs->face->up, 'rims' => array_merge(...$some), 'pegs' => array_map(static fn (Peg $peg): array => array_merge(...$peg->outline()), $pegs->pegs)];
     }
 
     public function apply(array $pieces, Work $work): Applied

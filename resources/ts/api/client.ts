@@ -125,7 +125,7 @@ export const api = {
     },
 
     fits: (project: number) => ask<FitsAnswer>(`/projects/${project}/fits`, {}),
-    plan: (project: number, question: { piece: number; margin: number; gap: number; peg: number; whole?: { at: Vector; radius: number }[]; cuts?: { of: string; through: Vector; facing: Vector }[] }) => ask<PlanAnswer>(`/projects/${project}/plan`, question),
+    plan: (project: number, question: { piece: number; margin: number; gap: number; peg: number; whole?: { at: Vector; radius: number }[]; cuts?: { of: string; through: Vector; facing: Vector }[]; more?: boolean }) => ask<PlanAnswer>(`/projects/${project}/plan`, question),
     plates: (project: number, question: PlatesQuestion) => ask<PlatesAnswer>(`/projects/${project}/plates`, question),
     keptPlates: (project: number) => call<KeptPlates>('GET', `/projects/${project}/plates`),
     keepPlates: (project: number, question: PlatesQuestion & { version: number }) => call<{ version: number }>('PUT', `/projects/${project}/plates`, question),

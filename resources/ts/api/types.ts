@@ -420,6 +420,8 @@ export interface LayForecast {
     faces: Standing[]
     /** And where it comes to: 12 numbers, the three axes and the origin. */
     map: number[]
+    /** Room below the skin that hangs over then, mm³: what supports would fill. Null when it is not known. */
+    below_mm3: number | null
     /** Of a piece alone that is too large then: whether it fits the printer in any turn at all. */
     turned: {
         fits: boolean
@@ -453,6 +455,8 @@ export interface PegsOfFace {
     ways: number
     /** Why there are none, or fewer than asked for. */
     why: string | null
+    /** The face as it is seen from the first piece, on its page; of the first faces only. Rims are four numbers a line, pegs two a corner, mm. */
+    drawing: { right: Vector; up: Vector; rims: number[]; pegs: number[][] } | null
 }
 
 /** The mark of a face that two pieces share. */

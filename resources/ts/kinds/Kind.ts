@@ -88,6 +88,8 @@ export interface Kind {
     blade?(): Sides | null
     /** What is drawn in place of the pieces where they are. Null for those. */
     placed?(): Placed[] | null
+    /** Where skin is marked that would hang over, by piece. */
+    over?(piece: number): { down: Vector; bed: number } | undefined
     /** Takes a pick in the view, by the number of what is drawn; false leaves it. */
     pick?(id: number | null): boolean
     /** What is looked at while they are drawn elsewhere. */

@@ -8,6 +8,7 @@ import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { usePlace } from '../stores/place'
+import { downOf } from '../stores/plates'
 import { Reflections } from '../view/Reflections'
 import { brought, moved, scaled, turned, mapped } from '../view/places'
 import type { Kind } from './Kind'
@@ -38,6 +39,10 @@ function at({ by, times, face, towards, about, degrees }: StepSettings, middle: 
 export const place: Kind = {
     id: 'place',
     station: 'cut',
+    over(piece) {
+        const { way, over, stands, idle } = usePlace()
+        return way === 'lay' && over && !idle && stands?.map.length && useProject().taken[0]?.id === piece ? downOf(stands.map) : undefined
+    },
     choices: [{ value: 'place', text: 'Place', hint: 'Turn, lay down, move or scale pieces, or stand them on a face', key: 'p', icon: 'M3 9h9v8H3z|M12 9 21 2M16 2h5v5' }],
     card: PlaceCard,
     is: (settings) => settings.do === 'turn' || settings.do === 'lay' || settings.do === 'move' || settings.do === 'scale',

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, onMounted, onUnmounted, ref } from 'vue'
 import { ElCheckbox } from 'element-plus'
+import type { Vector } from '../api/types'
 import { count, mm2, number } from '../format'
 import { useBlade } from '../stores/blade'
 import { usePegs, type PegShape, type PegStyle } from '../stores/pegs'
 import { useProject } from '../stores/project'
 import ChoiceRow from './ChoiceRow.vue'
+import FaceDrawing from './FaceDrawing.vue'
 import NumberField from './NumberField.vue'
 import PlateWorks from './PlateWorks.vue'
 import RunProgress from './RunProgress.vue'
@@ -51,6 +53,21 @@ function choose(one: string) {
 /** Faces that are listed; those without room first. */
 const ROWS = 60
 const faces = computed(() => [...(pegs.forecast?.faces ?? [])].sort((one, other) => Number(one.pegs.length > 0) - Number(other.pegs.length > 0)))
+/** The face that is drawn. */
+const shown = ref('')
+const drawn = computed(() => faces.value.find((face) => face.between.join() === shown.value) ?? faces.value.find((face) => face.pegs.length) ?? faces.value[0])
+/** All pegs where they are now: one that is moved by hand leaves the others there. */
+const all = computed(() => (pegs.forecast?.faces ?? []).flatMap((face) => face.pegs.map((peg) => peg.at)))
+const isAt = (one: Vector, other: Vector) => one.every((c, k) => Math.abs(c - other[k]) < 1e-9)
+
+function moved(from: Vector, to: Vector) {
+    pegs.set({ at: all.value.map((at) => (isAt(at, from) ? to : at)) })
+}
+
+function removed(from: Vector) {
+    pegs.set({ at: all.value.filter((at) => !isAt(at, from)) })
+}
+
 const isOwn = computed(() => pegs.diameter !== null)
 const ways = (n: number) => (n === 1 ? 'one way' : n === 0 ? 'turns freely' : `${n} ways`)
 const sizes = (face: (typeof faces.value)[number]) => [...new Set(face.pegs.map((peg) => `${number(peg.diameter_mm, 1)} × ${number(peg.length_mm, 1)}`))].join(', ')
@@ -105,6 +122,7 @@ onUnmounted(() => {
             <ElCheckbox v-if="pegs.style !== 'magnet'" :model-value="pegs.oneWay" title="Pegs of a face differ in width; one alone is a dovetail" @update:model-value="pegs.set({ oneWay: $event === true })">goes one way</ElCheckbox>
             <ElCheckbox v-if="pegs.style === 'pin'" :model-value="pegs.swap" title="The second piece of each pair gets the pins" @update:model-value="pegs.set({ swap: $event === true })">swap sides</ElCheckbox>
         </div>
+        <FaceDrawing v-if="drawn?.drawing" :face="drawn" @move="moved" @add="pegs.set({ at: [...all, $event] })" @remove="removed" />
         <div class="line">
             <span class="soft">{{ pegs.at.length ? count(pegs.at.length, 'place by hand', 'places by hand') : 'finds its own places' }}</span>
             <button class="link more" :aria-pressed="blade.placing === 'place'" @click="blade.placing = blade.placing === 'place' ? 'none' : 'place'">{{ blade.placing === 'place' ? 'done' : 'click places…' }}</button>
@@ -117,7 +135,7 @@ onUnmounted(() => {
         </ol>
         <ul v-if="faces.length" class="faces" aria-label="Common faces">
             <li v-for="(face, n) in faces.slice(0, ROWS)" :key="n" :title="face.why ?? undefined">
-                <span class="name">{{ pegs.titleOf(face.between[0]) }} · {{ pegs.titleOf(face.between[1]) }}</span>
+                <button class="plain name" :aria-pressed="face === drawn" :title="face.why ?? 'Show the face'" @click="shown = face.between.join()">{{ pegs.titleOf(face.between[0]) }} · {{ pegs.titleOf(face.between[1]) }}</button>
                 <span class="soft">{{ mm2(face.area_mm2) }}</span>
                 <span v-if="face.pegs.length" class="has">{{ face.pegs.length }} of {{ sizes(face) }}, <span :class="{ warning: face.ways !== 1 }">{{ ways(face.ways) }}</span></span>
                 <span v-else class="has warning">no room</span>
@@ -145,6 +163,14 @@ onUnmounted(() => {
 
 .more {
     margin-left: auto;
+}
+
+.name {
+    text-align: left;
+}
+
+.name[aria-pressed='true'] {
+    font-weight: 600;
 }
 
 .ticks {

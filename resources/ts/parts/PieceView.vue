@@ -65,7 +65,7 @@ const shown = computed((): ShownPiece[] => {
     }
     return project.shown.map((piece, n) => ({
         id: piece.id, mesh: piece.mesh, colour: piece.colour,
-        visible: !project.hiddenIds.has(piece.id), picked: project.pickedIds.has(piece.id),
+        visible: !project.hiddenIds.has(piece.id), picked: project.pickedIds.has(piece.id), over: kind.value?.over?.(piece.id),
         pose: new Matrix4().makeTranslation(away[n][0] * share, away[n][1] * share, away[n][2] * share + lift),
     }))
 })

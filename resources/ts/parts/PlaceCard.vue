@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { ElCheckbox } from 'element-plus'
 import type { Vector } from '../api/types'
-import { mm, number, size } from '../format'
+import { mm, number, size, volume } from '../format'
 import { useBlade } from '../stores/blade'
 import { useProject } from '../stores/project'
 import { usePlace, type Axis, type Way } from '../stores/place'
@@ -123,7 +123,8 @@ const falling = computed(() => (place.stands?.pieces ?? []).filter((piece) => pi
                     <div><dt>Stands</dt><dd data-number="margin" :class="alone.margin > 0 ? 'good' : 'warning'">{{ alone.margin > 0 ? `until it is tilted by ${number(alone.margin, 1)}°` : 'not: it falls over' }}</dd></div>
                     <div><dt>Height</dt><dd>{{ mm(alone.height_mm) }}</dd></div>
                 </template>
-                <div v-else-if="place.stands.pieces.length"><dt>Stand</dt><dd :class="falling.length ? 'warning' : 'good'">{{ place.stands.pieces.length - falling.length }} of {{ place.stands.pieces.length }}</dd></div>
+                <div v-if="alone && place.stands.below_mm3 !== null"><dt><ElCheckbox v-model="place.over" class="over" title="Skin that looks down within 45° of straight down then is marked"><span class="legend" />Hangs over</ElCheckbox></dt><dd data-number="overhang">{{ number(alone.overhang_mm2 / 100, 1) }} cm², below it {{ volume(place.stands.below_mm3) }}</dd></div>
+                <div v-else-if="!alone && place.stands.pieces.length"><dt>Stand</dt><dd :class="falling.length ? 'warning' : 'good'">{{ place.stands.pieces.length - falling.length }} of {{ place.stands.pieces.length }}</dd></div>
                 <div v-if="place.stands.pieces.length && place.stands.pieces[0].over_mm !== null"><dt>{{ project.project?.printer?.name }}</dt><dd data-number="lying" :class="large.length ? 'warning' : 'good'">{{ lying }}</dd></div>
                 <div v-if="turned">
                     <dt>Tilted</dt>

@@ -119,6 +119,7 @@ onUnmounted(() => { if (blade.placing === 'place') blade.placing = 'none' })
                         <NumberField class="stop" :model-value="dot(one.through, one.facing)" unit="mm" :label="`Place of cut ${n + 1}`" @update:model-value="plan.move(n, $event)" />
                     </li>
                 </ol>
+                <button v-if="shown.pieces.some(({ over_mm }) => over_mm > 0)" class="link" :disabled="plan.waits" @click="plan.more()">cut what does not fit</button>
             </template>
         </template>
         <template #foot>

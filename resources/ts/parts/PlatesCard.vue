@@ -113,14 +113,6 @@ onUnmounted(() => {
     justify-content: space-between;
 }
 
-.legend {
-    display: inline-block;
-    width: 10px;
-    height: 10px;
-    margin-right: 5px;
-    background: #b96a14;
-}
-
 .held {
     display: grid;
     gap: 5px;

@@ -107,14 +107,6 @@ select {
     font: inherit;
 }
 
-.legend {
-    display: inline-block;
-    width: 10px;
-    height: 10px;
-    margin-right: 5px;
-    background: #b96a14;
-}
-
 .troubles,
 .queue {
     margin: 0;

@@ -27,6 +27,8 @@ interface State {
     on: Vector | null
     /** How they will stand. */
     stands: LayForecast | null
+    /** Shows where skin will hang over. */
+    over: boolean
     /** Looks for faces to stand on. */
     looking: Run | null
     /** Where that is brought, of a step that is edited. */
@@ -62,7 +64,7 @@ const standings = latest(
 
 /** Where pieces are to be placed. */
 export const usePlace = defineStore('place', {
-    state: (): State => ({ way: 'about', axis: 'X', own: null, degrees: 90, face: null, on: null, stands: null, looking: null, towards: [0, 0, -1], by: [0, 0, 0], times: [1, 1, 1], alike: true, through: 'centre', place: null, done: false, forecast: null }),
+    state: (): State => ({ way: 'about', axis: 'X', own: null, degrees: 90, face: null, on: null, stands: null, over: false, looking: null, towards: [0, 0, -1], by: [0, 0, 0], times: [1, 1, 1], alike: true, through: 'centre', place: null, done: false, forecast: null }),
     getters: {
         question(state): StepQuestion {
             const through: Vector | 'centre' = state.place ?? (state.through === 'origin' ? [0, 0, 0] : 'centre')

@@ -74,7 +74,14 @@ export const usePlan = defineStore('plan', {
             }
         },
         /** A cut of the shown alternative stands elsewhere along its facing: what comes of all cuts then is asked. */
-        async move(n: number, offset: number) {
+        move(n: number, offset: number) {
+            return this.revise((cuts) => cuts.map((cut, k) => (k === n ? { ...cut, through: cut.facing.map((part) => part * offset) as Vector } : cut)))
+        },
+        /** What does not fit after the cuts as they are is cut further. */
+        more() {
+            return this.revise((cuts) => cuts, true)
+        },
+        async revise(change: (cuts: { of: string; through: Vector; facing: Vector }[]) => { of: string; through: Vector; facing: Vector }[], more = false) {
             const project = useProject()
             const id = project.project?.id
             const piece = this.piece
@@ -82,11 +89,11 @@ export const usePlan = defineStore('plan', {
             const chosen = this.chosen
             if (id === undefined || !piece || !plan || this.waits) return
             const about = this.question
-            const cuts = plan.cuts.map(({ of, through, facing }, k) => ({ of, facing, through: k === n ? (facing.map((part) => part * offset) as Vector) : through }))
+            const cuts = change(plan.cuts.map(({ of, through, facing }) => ({ of, through, facing })))
             this.problem = ''
             this.waits = true
             try {
-                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg, whole: this.whole, cuts }), (run) => { this.looking = run })
+                const answer = await asked(() => api.plan(id, { piece: piece.id, margin: this.margin, gap: this.gap, peg: this.peg, whole: this.whole, cuts, more }), (run) => { this.looking = run })
                 if (answer && this.answer && this.about === about) this.answer.alternatives[chosen] = answer.alternatives[0]
             } catch (error) {
                 this.problem = said(error)
