@@ -114,7 +114,7 @@ const print = () => window.print()
             <p class="sum">
                 {{ count(parts.length, 'part', 'parts') }}, {{ count(plates.laid.filter((plate) => plate.pieces.length).length, 'plate', 'plates') }} of {{ project.project.printer?.name }}<template v-if="total.seconds"> · about {{ duration(total.seconds) }} and {{ number(total.grams, 0) }} g of material, as the simulated printer reckons</template>
             </p>
-            <figure class="whole"><Thumbnail :parts="exploded" theme="day" /><figcaption>Every part is drawn out the way it is put in.</figcaption></figure>
+            <figure class="whole"><Thumbnail :parts="exploded" theme="day" eager /><figcaption>Every part is drawn out the way it is put in.</figcaption></figure>
             <h2>Putting it together</h2>
             <ol class="steps" aria-label="Steps of putting together">
                 <li v-for="(step, n) in sheet.steps" :key="n">
@@ -126,7 +126,7 @@ const print = () => window.print()
             <h2>Parts</h2>
             <ul class="parts" aria-label="Parts">
                 <li v-for="piece in parts" :key="piece.id">
-                    <Thumbnail :parts="[carried(piece)]" theme="day" />
+                    <Thumbnail :parts="[carried(piece)]" theme="day" eager />
                     <div>
                         <h3><span class="number">{{ numbers.get(piece.name) }}</span> {{ title(piece) }}</h3>
                         <p>{{ size(piece.max.map((high, k) => high - piece.min[k])) }} · {{ volume(piece.volume) }}</p>

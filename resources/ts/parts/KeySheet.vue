@@ -19,6 +19,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
             ['C', 'before and after the last step'], ['T', 'pieces or lineage'],
         ],
     },
+    { title: 'Plates and layers', keys: [['↑ ↓ ← →', 'move the picked piece by 1 mm, Shift 10; or go through the layers'], ['R', 'turn it by 15°; Shift the other way'], ['Space', 'play the layers']] },
     { title: 'Work', keys: [['Ctrl Z', 'undo'], ['Ctrl Shift Z, Ctrl Y', 'do again'], ['K', 'the next station'], ['?', 'this sheet']] },
 ]
 </script>

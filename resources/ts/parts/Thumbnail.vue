@@ -3,7 +3,7 @@ import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import { useSettings } from '../stores/settings'
 import { picture, type Part } from '../view/picture'
 
-const props = defineProps<{ parts: Part[]; theme?: 'day' }>()
+const props = defineProps<{ parts: Part[]; theme?: 'day'; /** Drawn though it is not in sight: on paper all is. */ eager?: boolean }>()
 const settings = useSettings()
 const source = ref('')
 const place = ref<HTMLElement>()
@@ -26,7 +26,10 @@ function seen(entries: IntersectionObserverEntry[]) {
     void draw()
 }
 
-onMounted(() => place.value && watched.observe(place.value))
+onMounted(() => {
+    if (props.eager) void draw()
+    else if (place.value) watched.observe(place.value)
+})
 onBeforeUnmount(() => {
     watched.disconnect()
     gone.abort()

@@ -15,9 +15,10 @@ export class LayerSheet implements Layer {
         }
     }
 
-    colours({ cut, soft }: { cut: string; soft: string }): void {
+    colours({ cut }: { cut: string }): void {
         this.lines.material.color.set(cut)
-        this.fill.material.color.set(soft).lerp(this.lines.material.color, 0.25)
+        // Paper, a little in the colour of what is cut.
+        this.fill.material.color.set('#efe3cf').lerp(this.lines.material.color, 0.18)
     }
 
     show(outlines: Float32Array[], height: number): void {
