@@ -29,6 +29,15 @@ test('cuts are looked for, compared, one of them is moved, and they are made: ev
     // A cut is moved: what comes of it is told, be it that a piece does not fit.
     const place = page.getByLabel('Place of cut 1, mm')
     const before = await place.inputValue()
+    // By its stop on the profile, too.
+    const stop = page.getByRole('region', { name: 'Profile of the plan' }).getByRole('slider', { name: 'Cut 1' })
+    const from = Number(await stop.getAttribute('aria-valuenow'))
+    await stop.press('ArrowRight')
+    await expect.poll(async () => Number(await stop.getAttribute('aria-valuenow'))).toBeCloseTo(from + 1, 3)
+    await expect(sentence(page)).toContainText(/^Makes/, { timeout: 30_000 })
+    await stop.press('ArrowLeft')
+    await expect.poll(async () => Number(await stop.getAttribute('aria-valuenow'))).toBeCloseTo(from, 3)
+    await expect(sentence(page)).toContainText(/^Makes/, { timeout: 30_000 })
     await type(page, 'Place of cut 1, mm', String(Number(before) + 90))
     await expect(sentence(page)).toContainText('too large', { timeout: 30_000 })
     // One cut more, where it is needed.

@@ -53,6 +53,10 @@ const neighbours = (piece: Piece) => (sheet.value?.joints ?? []).filter(({ betwe
     .map(({ between, ...joint }) => ({ other: numbers.value.get(between[between[0] === piece.name ? 1 : 0]) ?? 0, ...joint })).sort((a, b) => a.other - b.other)
 const plateOf = (piece: Piece) => plates.laid.flatMap(({ pieces: some }, n) => (some.some((one) => one.piece === piece.name) ? [n + 1] : []))
 const printOf = (piece: Piece) => sheet.value?.prints.flatMap((plate) => plate.pieces).find((one) => one.piece === piece.name) ?? null
+const beds = computed(() => plates.laid.flatMap(({ pieces: some }, n) => (some.length ? [{
+    number: n + 1, names: `${some.length === 1 ? 'part' : 'parts'} ${list(some.map(({ piece, copy }) => `${numbers.value.get(piece) ?? '?'}${copy > 1 ? ` (${copy})` : ''}`))}`, print: sheet.value?.prints[n] ?? null,
+    parts: some.flatMap(({ piece, pose }) => { const own = byName.value.get(piece); return own ? [{ ...carried(own), pose }] : [] }),
+}] : [])))
 const total = computed(() => (sheet.value?.prints ?? []).reduce((sum, plate) => ({ seconds: sum.seconds + plate.seconds, grams: sum.grams + plate.grams }), { seconds: 0, grams: 0 }))
 const told = (names: string[]) => list(names.map((name) => `${numbers.value.get(name)}`))
 
@@ -123,6 +127,19 @@ const print = () => window.print()
                     <template v-else>Begin with <strong>{{ told(step.pieces) }}</strong>{{ step.apart ? ', apart from the rest' : '' }}.</template>
                 </li>
             </ol>
+            <template v-if="beds.length">
+                <h2>Plates</h2>
+                <ul class="parts" aria-label="Plates of the sheet">
+                    <li v-for="bed in beds" :key="bed.number">
+                        <Thumbnail :parts="bed.parts" theme="day" eager />
+                        <div>
+                            <h3>Plate {{ bed.number }}</h3>
+                            <p>{{ bed.names }}</p>
+                            <p v-if="bed.print">{{ duration(bed.print.seconds) }}, {{ number(bed.print.grams, 0) }} g</p>
+                        </div>
+                    </li>
+                </ul>
+            </template>
             <h2>Parts</h2>
             <ul class="parts" aria-label="Parts">
                 <li v-for="piece in parts" :key="piece.id">

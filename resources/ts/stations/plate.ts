@@ -7,6 +7,7 @@ import LayersRail from '../parts/LayersRail.vue'
 import MarksCard from '../parts/MarksCard.vue'
 import PegsCard from '../parts/PegsCard.vue'
 import PlanCard from '../parts/PlanCard.vue'
+import PlanRail from '../parts/PlanRail.vue'
 import PlatesCard from '../parts/PlatesCard.vue'
 import PrintCard from '../parts/PrintCard.vue'
 import { useMarks } from '../stores/marks'
@@ -33,6 +34,9 @@ export const plate: Station = {
     kind: () => work().kind,
     run: () => work().run(),
     key: (event) => work().kind.key?.(event) ?? false,
-    rail: () => (usePlate().work === 'print' && usePrints().header ? LayersRail : null),
+    rail() {
+        if (usePlate().work === 'plan') return usePlan().alternative?.cuts.length ? PlanRail : null
+        return usePlate().work === 'print' && usePrints().header ? LayersRail : null
+    },
     hints: ['A plan proposes cuts after which every piece fits the printer.', 'Pegs find their own places in the faces that pieces share; their edges are drawn before they are made.', 'Nothing is cut before you press the button.'],
 }

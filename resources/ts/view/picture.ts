@@ -1,4 +1,4 @@
-import { Box3, Color, Mesh, PerspectiveCamera, Scene, Vector3, WebGLRenderer } from 'three'
+import { Box3, Color, Matrix4, Mesh, PerspectiveCamera, Scene, Vector3, WebGLRenderer } from 'three'
 import { api } from '../api/client'
 import type { Vector } from '../api/types'
 import { decode } from './geometry'
@@ -21,6 +21,8 @@ export interface Part {
     carries: string[]
     /** Where it is drawn, from where it stands, mm. */
     shift?: Vector
+    /** Or turned as well: 12 numbers, where the three axes come to, then the origin. */
+    pose?: number[]
 }
 
 /** A picture that is wished for. */
@@ -50,10 +52,10 @@ let letGo = 0
  */
 export async function picture(given: Part[], theme: string, signal: AbortSignal, seen: () => boolean): Promise<string> {
     const parts = given.map((part) => ({ ...part, colour: ['colours', 'materials', 'pictures'].some((own) => part.carries.includes(own)) ? 'own' : part.colour }))
-    const key = `${parts.map(({ mesh, colour, shift }) => `${mesh} ${colour} ${shift?.join(' ') ?? ''}`).join()} ${theme}`
+    const key = `${parts.map(({ mesh, colour, shift, pose }) => `${mesh} ${colour} ${(shift ?? pose)?.join(' ') ?? ''}`).join()} ${theme}`
     const known = made.get(key)
     if (known) return known
-    const drawn = parts.length === 1 ? await api.picture(parts[0].mesh, parts[0].colour, theme).catch(() => null) : null
+    const drawn = parts.length === 1 && !parts[0].shift && !parts[0].pose ? await api.picture(parts[0].mesh, parts[0].colour, theme).catch(() => null) : null
     if (drawn) {
         const url = URL.createObjectURL(drawn)
         made.set(key, url)
@@ -83,7 +85,7 @@ async function drawAll(): Promise<void> {
             const png = await draw(wish)
             // What cannot be kept is drawn again another time; and the page may have turned from day to night meanwhile.
             const [only, ...more] = wish.parts
-            if (!more.length && document.documentElement.dataset.theme === wish.theme) void api.keepPicture(only.mesh, only.colour, wish.theme, png).catch(() => undefined)
+            if (!more.length && !only.pose && !only.shift && document.documentElement.dataset.theme === wish.theme) void api.keepPicture(only.mesh, only.colour, wish.theme, png).catch(() => undefined)
             const url = URL.createObjectURL(png)
             made.set(wish.key, url)
             wish.done(url)
@@ -113,7 +115,7 @@ function renderer(): WebGLRenderer {
 }
 
 /** A mesh where it stands, and what is to be let go of afterwards. */
-async function solid({ mesh, colour, carries, shift = [0, 0, 0] }: Part, sheets: Sheets): Promise<{ solid: Mesh; drop: () => void }> {
+async function solid({ mesh, colour, carries, shift = [0, 0, 0], pose }: Part, sheets: Sheets): Promise<{ solid: Mesh; drop: () => void }> {
     const isOwn = colour === 'own'
     // What a mesh carries belongs to its own triangles, not to those of a rough stand-in.
     const { geometry, rims, centre } = decode(await api.geometry(mesh, !isOwn))
@@ -123,6 +125,12 @@ async function solid({ mesh, colour, carries, shift = [0, 0, 0] }: Part, sheets:
     Object.assign(material.uniforms, { fadeSide: { value: 0 }, glass: { value: 0 }, lines: { value: 0 }, facets: { value: 0 }, pixel: { value: 1 }, paper: { value: new Color('#fdfbf5') }, ink: { value: new Color('#22262e') } })
     const solid = new Mesh(geometry, material)
     solid.position.set(...(centre.map((c, k) => c + shift[k]) as Vector))
+    if (pose) {
+        solid.updateMatrix()
+        solid.matrixAutoUpdate = false
+        const p = pose
+        solid.matrix.premultiply(new Matrix4(p[0], p[3], p[6], p[9], p[1], p[4], p[7], p[10], p[2], p[5], p[8], p[11], 0, 0, 0, 1))
+    }
     return {
         solid, drop() {
             geometry.dispose()
