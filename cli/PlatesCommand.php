@@ -30,6 +30,7 @@ final class PlatesCommand extends MeshCommand
             ->addOption('spacing', null, InputOption::VALUE_REQUIRED, 'Between any two pieces, as seen from above, mm', '2')
             ->addOption('copies', null, InputOption::VALUE_REQUIRED, 'Of every piece', '1')
             ->addOption('no-turn', null, InputOption::VALUE_NONE, 'Pieces are not turned about the upright')
+            ->addOption('turn-step', null, InputOption::VALUE_REQUIRED, 'Pieces are turned about the upright by multiples of so many degrees only', '0')
             ->addOption('out', null, InputOption::VALUE_REQUIRED, 'Folder for the plates; it is made when missing')
             ->addOption('as', null, InputOption::VALUE_REQUIRED, 'Format of the plates: 3mf (an object a piece) or stl', '3mf')
             ->addOption('json', null, InputOption::VALUE_NONE, 'plates.json on standard output as well');
@@ -54,8 +55,12 @@ final class PlatesCommand extends MeshCommand
         if ($spacing < 0.0 || $spacing > max($space->x, $space->y)) {
             throw new BadCommand("--spacing is \"$spacing\"; give 0 mm or more, and less than the bed.");
         }
+        $step = $this->length($input, 'turn-step', 0.0);
+        if ($step !== 0.0 && ($step < 1.0 || $step > 180.0)) {
+            throw new BadCommand("--turn-step is \"$step\"; give 1 to 180 degrees, or leave it out.");
+        }
         $pieces = $this->pieces($input, $as, $output);
-        $plates = Plates::of($pieces, $space, $spacing, $input->getOption('no-turn') !== true);
+        $plates = Plates::of($pieces, $space, $spacing, $input->getOption('no-turn') !== true, $step);
         $document = WholeFolder::write($out, static fn (string $folder): array => PlateFiles::write($folder, PlateFiles::packed($plates, array_map(strval(...), array_keys($pieces)), $margin), $pieces, [], $as, $space, $margin, $spacing));
         $leaky = 0;
         foreach ($document['plates'] as $plate) {

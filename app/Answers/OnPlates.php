@@ -25,12 +25,13 @@ final readonly class OnPlates extends Question
 
     /**
      * @param  Collection<int, Piece>  $pieces  with their meshes
+     * @param  float  $step  degrees: they are turned by multiples of it only; 0 for freely
      * @param  array<string, int>  $copies  how many of a piece, by name; one where nothing is said
      * @param  Layout  $kept  what lies on plates that stay as they are
      *
      * @throws BadRecipe
      */
-    public static function of(Collection $pieces, BuildSpace $bed, float $margin, float $spacing, bool $isTurned, array $copies, Layout $kept): self
+    public static function of(Collection $pieces, BuildSpace $bed, float $margin, float $spacing, bool $isTurned, float $step, array $copies, Layout $kept): self
     {
         if ($pieces->isEmpty()) {
             throw new BadRecipe('There is no piece to put on a plate.');
@@ -58,7 +59,7 @@ final readonly class OnPlates extends Question
             }
         }
 
-        return new self(['bed' => $bed->sides(), 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned, 'pieces' => $asked]);
+        return new self(['bed' => $bed->sides(), 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned, 'step' => $step, 'pieces' => $asked]);
     }
 
     public function doing(): string
@@ -78,7 +79,7 @@ final readonly class OnPlates extends Question
 
     public function answer(Closure $progress, string $path): ?string
     {
-        ['bed' => $bed, 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned] = $this->content;
+        ['bed' => $bed, 'margin' => $margin, 'spacing' => $spacing, 'turned' => $isTurned, 'step' => $step] = $this->content;
         $store = new MeshStore;
         $pieces = $meshes = [];
         foreach ($this->content['pieces'] as $n => ['name' => $name, 'copy' => $copy, 'mesh' => $hash]) {
@@ -86,7 +87,7 @@ final readonly class OnPlates extends Question
             $pieces[Layout::label($name, $copy)] = $meshes[$hash] ??= $store->get(StoredMesh::query()->findOrFail($hash));
         }
         $progress(0.2);
-        $plates = $pieces === [] ? [] : PlateFiles::packed(Plates::of($pieces, Wishes::of($bed, $margin)->space, $spacing, $isTurned), array_map(strval(...), array_keys($pieces)), $margin);
+        $plates = $pieces === [] ? [] : PlateFiles::packed(Plates::of($pieces, Wishes::of($bed, $margin)->space, $spacing, $isTurned, $step), array_map(strval(...), array_keys($pieces)), $margin);
         $by = array_combine(array_map(static fn (array $one): string => Layout::label($one['name'], $one['copy']), $this->content['pieces']), $this->content['pieces']);
         file_put_contents($path, json_encode(['bed' => $bed, 'plates' => array_map(static fn (array $plate): array => array_map(static fn (array $one): array => [
             'piece' => $by[$one['name']]['name'], 'copy' => $by[$one['name']]['copy'], 'mesh' => $by[$one['name']]['mesh'], 'pose' => $one['pose'], 'stable' => $one['stable'],

@@ -61,10 +61,11 @@ final readonly class Packed
      * @param  float  $spacing  mm
      * @param  bool  $isTurned  whether they may be turned
      * @param  int  $patience  placings in all, after which no further order is tried
+     * @param  float  $step  degrees: they are turned by multiples of it only; 0 for freely
      *
      * @throws BadBed when one is larger than the bed; its number is the exception's code
      */
-    public static function on(array $silhouettes, BuildSpace $bed, float $spacing, bool $isTurned, int $patience = self::PATIENCE): self
+    public static function on(array $silhouettes, BuildSpace $bed, float $spacing, bool $isTurned, int $patience = self::PATIENCE, float $step = 0.0): self
     {
         [$x, $y] = [$bed->x, $bed->y];
         $cell = max($x, $y) / self::CELLS;
@@ -73,7 +74,7 @@ final readonly class Packed
         $by = Mask::reach($spacing / $cell);
         $turns = $boxes = [];
         foreach ($silhouettes as $n => $silhouette) {
-            [$turns[$n], $boxes[$n]] = self::turns($silhouette, $bed, $isTurned, max(4, min(self::TURNS, intdiv(self::TURNS_IN_ALL, count($silhouettes)))));
+            [$turns[$n], $boxes[$n]] = self::turns($silhouette, $bed, $isTurned, max(4, min(self::TURNS, intdiv(self::TURNS_IN_ALL, count($silhouettes)))), $step);
             if ($turns[$n] === []) {
                 throw new BadBed('is larger than the bed however it is turned about the upright; turn or cut it first', $n);
             }
@@ -96,9 +97,9 @@ final readonly class Packed
     }
 
     /** Does a silhouette go on an empty bed? */
-    public static function holds(Silhouette $silhouette, BuildSpace $bed, bool $isTurned): bool
+    public static function holds(Silhouette $silhouette, BuildSpace $bed, bool $isTurned, float $step = 0.0): bool
     {
-        return self::turns($silhouette, $bed, $isTurned, 4)[0] !== [];
+        return self::turns($silhouette, $bed, $isTurned, 4, $step)[0] !== [];
     }
 
     /**
@@ -106,13 +107,17 @@ final readonly class Packed
      *
      * @return array{list<float>, array{float, float, float}} degrees, none when it is larger than the bed; and degrees, width and depth of the box
      */
-    private static function turns(Silhouette $silhouette, BuildSpace $bed, bool $isTurned, int $count): array
+    private static function turns(Silhouette $silhouette, BuildSpace $bed, bool $isTurned, int $count, float $step): array
     {
         if ($bed->isRound && 2 * EnclosingCircle::of($silhouette->hull ?: [[0.0, 0.0]])->radius > $bed->x + 1e-7) {
             return [[], [0.0, 0.0, 0.0]];
         }
         $all = [0.0];
-        if ($isTurned && ! self::isRound($silhouette)) {
+        if ($isTurned && $step > 0.0) {
+            for ($degrees = $step; $degrees < 360.0 - 1e-9; $degrees += $step) {
+                $all[] = $degrees;
+            }
+        } elseif ($isTurned && ! self::isRound($silhouette)) {
             for ($k = 1; $k < $count; $k++) {
                 $all[] = 360.0 * $k / $count;
             }
@@ -133,7 +138,7 @@ final readonly class Packed
         $turns = [];
         $best = null;
         // Finer steps when none of these goes in: a long piece lies from corner to corner.
-        foreach ($isTurned ? [$all, range(0.5, 179.5, 0.5)] : [$all] as $some) {
+        foreach ($isTurned && $step <= 0.0 ? [$all, range(0.5, 179.5, 0.5)] : [$all] as $some) {
             foreach ($some as $degrees) {
                 [$x0, $y0, $x1, $y1] = $silhouette->box((float) $degrees);
                 if ($bed->isRound || ($x1 - $x0 <= $bed->x + 1e-7 && $y1 - $y0 <= $bed->y + 1e-7)) {

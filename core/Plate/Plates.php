@@ -31,10 +31,11 @@ final readonly class Plates
     /**
      * @param  non-empty-array<string, Mesh>  $pieces  closed, by name
      * @param  BuildSpace  $space  without the margin
+     * @param  float  $step  degrees: pieces are turned about the upright by multiples of it only, unless they go in in no such turn; 0 for freely
      *
      * @throws BadBed when a piece does not go in, however it is turned
      */
-    public static function of(array $pieces, BuildSpace $space, float $spacing, bool $isTurned = true): self
+    public static function of(array $pieces, BuildSpace $space, float $spacing, bool $isTurned = true, float $step = 0.0): self
     {
         $names = array_keys($pieces);
         $strip = Packed::strip($space->x, $space->y);
@@ -42,10 +43,10 @@ final readonly class Plates
         $known = [];
         foreach ($pieces as $name => $mesh) {
             // Copies are laid down once.
-            [$maps[], $stable[], $silhouettes[]] = $known[spl_object_id($mesh)] ??= self::laid((string) $name, $mesh, $space, $strip, $isTurned);
+            [$maps[], $stable[], $silhouettes[]] = $known[spl_object_id($mesh)] ??= self::laid((string) $name, $mesh, $space, $strip, $isTurned, $step);
         }
         try {
-            $packed = Packed::on($silhouettes, $space, $spacing, $isTurned);
+            $packed = Packed::on($silhouettes, $space, $spacing, $isTurned, step: $step);
         } catch (BadBed $refused) {
             throw new BadBed("{$names[$refused->getCode()]} {$refused->getMessage()}.");
         }
@@ -64,14 +65,14 @@ final readonly class Plates
      *
      * @return array{list<float>, bool, Silhouette} the map of 12 numbers, whether it is stable, and what it covers
      */
-    private static function laid(string $name, Mesh $mesh, BuildSpace $space, float $strip, bool $isTurned): array
+    private static function laid(string $name, Mesh $mesh, BuildSpace $space, float $strip, bool $isTurned, float $step): array
     {
         foreach (Rests::roughly($mesh) as $rest) {
             if ($rest->height > $space->z + 1e-7) {
                 continue;
             }
             [$map, $silhouette] = self::down($mesh, Turn::between($rest->facing, [0.0, 0.0, -1.0]), $strip);
-            if (Packed::holds($silhouette, $space, $isTurned)) {
+            if (Packed::holds($silhouette, $space, $isTurned, $step)) {
                 return [$map, $rest->isStable(), $silhouette];
             }
         }
@@ -87,7 +88,7 @@ final readonly class Plates
         $angle = sqrt($turned->vector[0] ** 2 + $turned->vector[1] ** 2 + $turned->vector[2] ** 2);
         if ($turned->fits()) {
             [$map, $silhouette] = self::down($mesh, Turn::about($angle > 0.0 ? $turned->vector : [0.0, 0.0, 1.0], rad2deg($angle)), $strip);
-            if (Packed::holds($silhouette, $space, true)) {
+            if (Packed::holds($silhouette, $space, true, $step)) {
                 return [$map, false, $silhouette];
             }
         }

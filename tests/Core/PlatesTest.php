@@ -212,4 +212,31 @@ final class PlatesTest extends TestCase
             }
         }
     }
+
+    public function test_pieces_are_turned_by_steps_only_when_that_is_asked(): void
+    {
+        $pieces = [];
+        for ($n = 0; $n < 6; $n++) {
+            $pieces["p$n"] = Solids::moved(Solids::box(60 + 5 * $n, 20, 10), 0.0, 0.0, 0.3 * $n);
+        }
+        $turns = static function (float $step) use ($pieces): array {
+            $angles = [];
+            foreach (Plates::of($pieces, new BuildSpace(120, 120, 50), 1.0, true, $step)->plates as $plate) {
+                foreach ($plate as $one) {
+                    // What comes of X, against how the piece was turned before it was laid down.
+                    $angles[] = fmod(rad2deg(atan2($one['map'][1], $one['map'][0])) + 720.0, $step > 0.0 ? $step : 1e9);
+                }
+            }
+
+            return $angles;
+        };
+        foreach ([90.0, 45.0] as $step) {
+            foreach ($turns($step) as $rest) {
+                self::assertEqualsWithDelta(0.0, min($rest, $step - $rest), 1e-6);
+            }
+        }
+        // A rod longer than the bed is wide goes in from corner to corner all the same.
+        $rod = ['rod' => Solids::box(140, 6, 6)];
+        self::assertCount(1, Plates::of($rod, new BuildSpace(120, 120, 50), 1.0, true, 90.0)->plates);
+    }
 }

@@ -40,7 +40,7 @@ final class PlatesController
         foreach ($request->copies() as $name => $count) {
             $copies[] = ['piece' => $names[$name], 'count' => $count];
         }
-        $settings = json_encode(['margin' => $request->margin(), 'spacing' => $request->spacing(), 'turned' => (bool) ($request->validated('turned') ?? true), 'copies' => $copies], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
+        $settings = json_encode(['margin' => $request->margin(), 'spacing' => $request->spacing(), 'turned' => (bool) ($request->validated('turned') ?? true), 'step' => (float) ($request->validated('step') ?? 0), 'copies' => $copies], JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
         $version = DB::transaction(static function () use ($project, $request, $plates, $settings): int {
             $now = (int) DB::table('layouts')->where('project_id', $project->id)->value('version');
             if ($now !== ($request->validated('version') ?? $now)) {
@@ -58,7 +58,7 @@ final class PlatesController
     public function pack(PlatesRequest $request, Project $project, Answers $answers): Response
     {
         return Told::of($answers->ask($project, OnPlates::of(
-            $request->pieces(), $request->printer()->space(), $request->margin(), $request->spacing(), (bool) ($request->validated('turned') ?? true), $request->copies(), $request->layout(),
+            $request->pieces(), $request->printer()->space(), $request->margin(), $request->spacing(), (bool) ($request->validated('turned') ?? true), (float) ($request->validated('step') ?? 0), $request->copies(), $request->layout(),
         )));
     }
 

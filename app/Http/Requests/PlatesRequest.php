@@ -25,7 +25,7 @@ final class PlatesRequest extends FormRequest
     public function rules(): array
     {
         return [
-            'margin' => ['required', 'numeric'], 'spacing' => ['required', 'numeric'], 'turned' => ['sometimes', 'boolean'], 'as' => ['sometimes', 'in:3mf,stl'], 'supported' => ['sometimes', 'boolean'],
+            'margin' => ['required', 'numeric'], 'spacing' => ['required', 'numeric'], 'turned' => ['sometimes', 'boolean'], 'step' => ['sometimes', 'numeric', 'in:0,15,30,45,90,180'], 'as' => ['sometimes', 'in:3mf,stl'], 'supported' => ['sometimes', 'boolean'],
             'pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.')], 'copies' => ['sometimes', 'array', 'max:1000'], 'plates' => ['sometimes', 'array', 'max:'.Layout::MOST_PLATES],
             'title' => ['sometimes', 'string', 'max:200'], 'times' => ['sometimes', 'integer:strict', 'between:1,100000'], 'version' => ['sometimes', 'integer:strict', 'min:0'],
         ];
@@ -37,7 +37,7 @@ final class PlatesRequest extends FormRequest
         $lengths = 'The margin and the spacing are not two ordinary numbers; type them again.';
 
         return [
-            'margin' => $lengths, 'spacing' => $lengths, 'turned' => 'Say with true or false whether pieces may be turned.', 'as' => 'Plates are written as 3mf or stl; choose one of them.',
+            'margin' => $lengths, 'spacing' => $lengths, 'turned' => 'Say with true or false whether pieces may be turned.', 'step' => 'Pieces are turned freely, 0, or by 15, 30, 45, 90 or 180 degrees; choose one of these.', 'as' => 'Plates are written as 3mf or stl; choose one of them.',
             'supported' => 'Say with true or false whether there are supports.', 'copies' => self::COPIES, 'plates' => 'This is no list of plates with what lies on them; pack the pieces again.',
             'title' => 'What the plate is called is a text of up to 200 characters; type it again.', 'times' => 'The simulated printer is 1 to 100,000 times as fast as a printer; choose how fast.',
             'version' => 'Say which plates were seen by their number.',

@@ -7,6 +7,7 @@ export interface PlatesQuestion {
     margin: number
     spacing: number
     turned: boolean
+    step: number
     /** All living ones when null. */
     pieces: number[] | null
     copies: { piece: number; count: number }[]

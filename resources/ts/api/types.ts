@@ -548,6 +548,8 @@ export interface PlateSettings {
     margin: number
     spacing: number
     turned: boolean
+    /** Degrees that pieces are turned by; 0 for freely. */
+    step: number
     copies: { piece: number; count: number }[]
 }
 

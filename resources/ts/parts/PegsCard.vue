@@ -112,6 +112,7 @@ onUnmounted(() => {
         </div>
         <div class="line counts">
             <label>a face <NumberField :model-value="pegs.count ?? 2" unit="" label="Pegs on each face" :digits="0" :min="1" :max="20" @update:model-value="pegs.set({ count: Math.round($event), at: [] })" /></label>
+            <label v-if="pegs.style !== 'magnet'">turned <NumberField :model-value="pegs.degrees" unit="°" label="Turned by" :digits="0" :step="5" :min="-360" :max="360" @update:model-value="pegs.set({ degrees: $event })" /></label>
             <label>clearance <NumberField :model-value="pegs.gap" unit="mm" label="Clearance" :digits="2" :step="0.05" :min="0" :max="10" @update:model-value="pegs.set({ clearance: $event })" /></label>
         </div>
         <div class="line counts">

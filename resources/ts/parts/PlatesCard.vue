@@ -19,6 +19,9 @@ const printer = computed(() => project.project?.printer ?? null)
 const ROWS = 40
 const NAMES = 60
 
+const TURNS = [[0, 'freely'], [15, 'by 15°'], [45, 'by 45°'], [90, 'by 90°'], [180, 'by 180°'], [-1, 'not at all']] as const
+const turn = (step: number) => plates.set(step < 0 ? { turned: false, step: 0 } : { turned: true, step })
+
 const copied = computed(() => {
     const some = plates.copied
     const counts = new Set(some.map((piece) => plates.copies[piece.id] ?? 1))
@@ -50,7 +53,11 @@ onUnmounted(() => {
             <label :title="`Copies ${copied.what}`">copies <NumberField :model-value="copied.count" unit="" :label="`Copies ${copied.what}`" :digits="0" :min="1" :max="1000" @update:model-value="plates.setCopies(Math.round($event))" /></label>
         </div>
         <div class="line ticks">
-            <ElCheckbox :model-value="plates.turned" title="About the upright, by any angle" @update:model-value="plates.set({ turned: $event === true })">pieces may be turned</ElCheckbox>
+            <label title="About the upright, when they are packed">turned
+                <select :value="plates.turned ? plates.step : -1" aria-label="Pieces are turned" @change="turn(Number(($event.target as HTMLSelectElement).value))">
+                    <option v-for="[value, words] in TURNS" :key="value" :value="value">{{ words }}</option>
+                </select>
+            </label>
             <ElCheckbox v-if="plates.total" :model-value="plates.over" title="Skin that looks down within 45° of straight down is marked" @update:model-value="plates.set({ over: $event === true })"><span class="legend" />overhang</ElCheckbox>
         </div>
         <section v-if="holding" class="held" aria-label="The piece that is picked">
@@ -128,7 +135,7 @@ onUnmounted(() => {
     margin-left: auto;
 }
 
-.held select {
+select {
     height: 26px;
     border: 1px solid var(--rule);
     border-radius: 3px;

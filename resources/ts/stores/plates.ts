@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { Matrix4 } from 'three'
 import { api, type LaidQuestion, type PlatesQuestion } from '../api/client'
 import { latest, said } from '../api/latest'
-import type { Crowding, LaidPlate, Piece, Placing, Run, Vector } from '../api/types'
+import type { Crowding, LaidPlate, Piece, Placing, PlateSettings, Run, Vector } from '../api/types'
 import { count } from '../format'
 import type { Placed } from '../kinds/Kind'
 import { asked } from './asked'
@@ -15,6 +15,8 @@ interface State {
     /** Between any two pieces, mm. */
     spacing: number
     turned: boolean
+    /** Degrees that pieces are turned by; 0 for freely. */
+    step: number
     /** How many there shall be of a piece, by its number; one of those that are not named. */
     copies: Record<number, number>
     plates: LaidPlate[]
@@ -68,7 +70,7 @@ function turnedBy(pose: number[], degrees: number, x: number, y: number): number
 /** Pieces laid down and packed on the printer's plates: what is wished for, where they lie, moved by hand, and as files. */
 export const usePlates = defineStore('plates', {
     state: (): State => ({
-        ownMargin: null, spacing: 2, turned: true, copies: {}, plates: [], before: [], packedWith: '', version: 0, of: null, crowding: [], held: null, over: false, waits: false, working: null, problem: '',
+        ownMargin: null, spacing: 2, turned: true, step: 0, copies: {}, plates: [], before: [], packedWith: '', version: 0, of: null, crowding: [], held: null, over: false, waits: false, working: null, problem: '',
     }),
     getters: {
         pieces: (): Piece[] => useProject().taken,
@@ -83,7 +85,7 @@ export const usePlates = defineStore('plates', {
         /** By which a layout is made: others make it old. */
         settings(state): string {
             const printer = useProject().project?.printer
-            return [printer?.x, printer?.y, printer?.z, printer?.round, this.margin, state.spacing, state.turned].join()
+            return [printer?.x, printer?.y, printer?.z, printer?.round, this.margin, state.spacing, state.turned, state.step].join()
         },
         living: (): Map<string, Piece> => new Map(useProject().living.map((piece) => [piece.name, piece])),
         /** What lies on plates and is still as it was. */
@@ -106,7 +108,7 @@ export const usePlates = defineStore('plates', {
         },
         question(state): PlatesQuestion {
             return {
-                margin: this.margin, spacing: state.spacing, turned: state.turned, pieces: useProject().takenIds,
+                margin: this.margin, spacing: state.spacing, turned: state.turned, step: state.step, pieces: useProject().takenIds,
                 copies: Object.entries(state.copies).filter(([, count]) => count > 1).map(([piece, count]) => ({ piece: Number(piece), count })), plates: this.laid,
             }
         },
@@ -190,7 +192,7 @@ export const usePlates = defineStore('plates', {
         },
     },
     actions: {
-        set(change: Partial<Pick<State, 'ownMargin' | 'spacing' | 'turned' | 'over'>>) {
+        set(change: Partial<Pick<State, 'ownMargin' | 'spacing' | 'turned' | 'step' | 'over'>>) {
             Object.assign(this, change)
             this.problem = ''
             if (this.total) this.judge()
@@ -216,13 +218,13 @@ export const usePlates = defineStore('plates', {
                 this.problem = said(error)
             }
         },
-        take(kept: { version: number; settings: { margin: number; spacing: number; turned: boolean; copies: { piece: number; count: number }[] } | null; plates: LaidPlate[] }) {
+        take(kept: { version: number; settings: PlateSettings | null; plates: LaidPlate[] }) {
             this.version = kept.version
             this.plates = kept.plates
             this.before = []
             if (!kept.settings) return
-            const { margin, spacing, turned, copies } = kept.settings
-            this.$patch({ ownMargin: margin, spacing, turned })
+            const { margin, spacing, turned, step, copies } = kept.settings
+            this.$patch({ ownMargin: margin, spacing, turned, step })
             this.copies = Object.fromEntries(copies.map((one) => [one.piece, one.count]))
             this.packedWith = this.settings
         },
