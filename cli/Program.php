@@ -24,13 +24,13 @@ final class Program
         $program = new Application('isotome', '1');
         $program->setCatchExceptions(false);
         $program->setAutoExit(false);
-        $program->addCommands([new CheckCommand, new ConvertCommand, new LayersCommand, new MendCommand, new PlanCommand, new PlatesCommand, new ProfileCommand, new RunCommand, new SectionCommand, new UniteCommand]);
+        $program->addCommands([new CheckCommand, new ConvertCommand, new LayersCommand, new MendCommand, new MoveCommand, new PlanCommand, new PlatesCommand, new ProfileCommand, new RunCommand, new SectionCommand, new UniteCommand]);
         $output = new ConsoleOutput;
         try {
             $input = new ArgvInput(self::joined($argv));
             $name = $input->getFirstArgument();
             if ($name !== null && ! $program->has($name)) {
-                return self::refuse($output, 'There is no command '.mb_strimwidth($name, 0, 60, '…').'; use check, mend, run, unite, section, profile, layers, plan, plates or convert, or see isotome help.');
+                return self::refuse($output, 'There is no command '.mb_strimwidth($name, 0, 60, '…').'; use check, mend, run, move, unite, section, profile, layers, plan, plates or convert, or see isotome help.');
             }
 
             return $program->run($input, $output);

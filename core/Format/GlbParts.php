@@ -14,7 +14,7 @@ final class GlbParts
 
     private int $length = 0;
 
-    /** @param  array{asset: mixed, scene: int, scenes: mixed, nodes: list<mixed>, meshes: list<mixed>, materials: list<mixed>, accessors: list<mixed>, bufferViews: list<mixed>, buffers: list<mixed>, textures?: list<mixed>, samplers?: list<mixed>, images?: list<mixed>, extensionsUsed?: list<string>}  $json */
+    /** @param  array{asset: mixed, scene: int, scenes: mixed, nodes: list<mixed>, meshes: list<mixed>, materials: list<mixed>, accessors: list<mixed>, bufferViews: list<mixed>, buffers: list<mixed>, textures?: list<mixed>, samplers?: list<mixed>, images?: list<mixed>, animations?: list<mixed>, extensionsUsed?: list<string>}  $json */
     public function __construct(public array $json)
     {
     }
@@ -80,10 +80,39 @@ final class GlbParts
         return ['attributes' => $accessors, 'indices' => $this->indices($indices), 'material' => $material, 'mode' => 4];
     }
 
-    /** @param  array<string, mixed>  $more */
-    private function accessor(string $bytes, string $type, int $width, array $more): int
+    /**
+     * An animation of nodes.
+     *
+     * @param  list<array{int, string, list<float>, list<float>}>  $channels  node, path (translation, rotation or scale), seconds of the keys, and their numbers
+     */
+    public function animation(string $name, array $channels): void
     {
-        $view = $this->view($bytes, 34962);
+        $samplers = $targets = [];
+        $times = [];
+        foreach ($channels as [$node, $path, $seconds, $numbers]) {
+            $bytes = pack('g*', ...$seconds);
+            // Pieces with keys at the same times share them.
+            $times[$bytes] ??= $this->accessor($bytes, 'SCALAR', 1, ['min' => [self::single($seconds[0])], 'max' => [self::single($seconds[count($seconds) - 1])]], null);
+            $width = $path === 'rotation' ? 4 : 3;
+            $samplers[] = ['input' => $times[$bytes], 'interpolation' => 'LINEAR', 'output' => $this->accessor(implode('', array_map(static fn (array $some): string => pack('g*', ...$some), array_chunk($numbers, 4000))), "VEC$width", $width, [], null)];
+            $targets[] = ['sampler' => count($samplers) - 1, 'target' => ['node' => $node, 'path' => $path]];
+        }
+        $this->json['animations'][] = ['name' => $name, 'samplers' => $samplers, 'channels' => $targets];
+    }
+
+    /** As a 32-bit float holds it. */
+    private static function single(float $number): float
+    {
+        /** @var array{1: float} $read */
+        $read = unpack('g', pack('g', $number));
+
+        return $read[1];
+    }
+
+    /** @param  array<string, mixed>  $more */
+    private function accessor(string $bytes, string $type, int $width, array $more, ?int $target = 34962): int
+    {
+        $view = $this->view($bytes, $target);
         $this->json['accessors'][] = ['bufferView' => $view, 'componentType' => 5126, 'count' => intdiv(strlen($bytes), 4 * $width), 'type' => $type, ...$more];
 
         return count($this->json['accessors']) - 1;

@@ -78,9 +78,11 @@ final class GlbWriter
 
     /**
      * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name; meshes from rounded()
+     * @param  array<string, array{shift: array{list<float>, list<float>}, turn: array{list<float>, list<float>}, scale: array{list<float>, list<float>}}>  $moves  by name, the keys of its movement: seconds, and shifts in mm from where it stands,
+     *                                                                                                                                                            turns about its pivot as quaternions, and scales; Z up
      * @return iterable<string>
      */
-    public static function chunks(array $pieces, float $step, ?InsideLook $inside = null): iterable
+    public static function chunks(array $pieces, float $step, ?InsideLook $inside = null, array $moves = []): iterable
     {
         $inside ??= InsideLook::plain();
         $areWorkedOut = true;
@@ -101,6 +103,7 @@ final class GlbWriter
         $painted = $numbers[count($looks)][0] ?? null;
         $parts->looks($all);
         $n = 0;
+        $channels = [];
         foreach ($pieces as $name => ['mesh' => $mesh, 'colour' => $colour]) {
             $pivot = array_map(static fn (float $c): float => Zero::plain(round($c / $step) * $step), Volume::measure($mesh)->centroid);
             $primitives = [];
@@ -113,9 +116,46 @@ final class GlbWriter
             }
             $parts->json['meshes'][] = ['name' => (string) $name, 'primitives' => $primitives];
             $parts->json['nodes'][] = ['name' => (string) $name, 'mesh' => $n, 'translation' => $pivot];
+            array_push($channels, ...self::channels($n, $pivot, $moves[$name] ?? null));
             $n++;
         }
+        if ($channels !== []) {
+            $parts->animation('movement', $channels);
+        }
         yield from $parts->file();
+    }
+
+    /**
+     * @param  array<int, float>  $pivot
+     * @param  array{shift: array{list<float>, list<float>}, turn: array{list<float>, list<float>}, scale: array{list<float>, list<float>}}|null  $moves
+     * @return list<array{int, string, list<float>, list<float>}>
+     */
+    private static function channels(int $node, array $pivot, ?array $moves): array
+    {
+        $channels = [];
+        if ($moves !== null && $moves['shift'][0] !== []) {
+            $places = [];
+            foreach (array_chunk($moves['shift'][1], 3) as [$x, $y, $z]) {
+                array_push($places, $pivot[0] + $x / 1000, $pivot[1] + $z / 1000, $pivot[2] - $y / 1000);
+            }
+            $channels[] = [$node, 'translation', $moves['shift'][0], $places];
+        }
+        if ($moves !== null && $moves['turn'][0] !== []) {
+            $turns = [];
+            foreach (array_chunk($moves['turn'][1], 4) as [$x, $y, $z, $w]) {
+                array_push($turns, $x, $z, Zero::plain(-$y), $w);
+            }
+            $channels[] = [$node, 'rotation', $moves['turn'][0], $turns];
+        }
+        if ($moves !== null && $moves['scale'][0] !== []) {
+            $scales = [];
+            foreach ($moves['scale'][1] as $scale) {
+                array_push($scales, $scale, $scale, $scale);
+            }
+            $channels[] = [$node, 'scale', $moves['scale'][0], $scales];
+        }
+
+        return $channels;
     }
 
     /** @return list<float> linear colour */

@@ -128,9 +128,10 @@ final class MeshFile
      * Writes several pieces to one file: OBJ with an object (and two materials, in a file beside it), 3MF with an object, GLB with a node a piece.
      *
      * @param  array<string, array{mesh: Mesh, colour: string}>  $pieces  by name
+     * @param  array<string, array{shift: array{list<float>, list<float>}, turn: array{list<float>, list<float>}, scale: array{list<float>, list<float>}}>  $moves  how they move, for GLB: see GlbWriter::chunks
      * @return array<string, Mesh> each as the file holds it; pieces thinner than the file's numbers are not in it
      */
-    public static function writeAll(array $pieces, string $path, ?InsideLook $inside = null): array
+    public static function writeAll(array $pieces, string $path, ?InsideLook $inside = null, array $moves = []): array
     {
         $format = self::known(self::ending($path), basename($path));
         if (! in_array($format, ['obj', '3mf', 'glb'], true)) {
@@ -151,7 +152,7 @@ final class MeshFile
         match ($format) {
             'obj' => ObjWriter::write($held, $path, $inside),
             '3mf' => ThreeMfWriter::write($held, $path),
-            default => Files::write($path, GlbWriter::chunks($held, $step, $inside)),
+            default => Files::write($path, GlbWriter::chunks($held, $step, $inside, $moves)),
         };
 
         return array_map(static fn (array $piece): Mesh => $format === 'glb' ? GlbWriter::inMillimetres($piece['mesh']) : $piece['mesh'], $held);

@@ -19,7 +19,7 @@ final class FloorsTest extends TestCase
         ['Check', 'Seal', 'Measure', 'Format', 'Solid'],
         ['Mend'],
         ['Cut', 'Cells', 'Drawn', 'Mirror', 'Join'],
-        ['Fit', 'Plate', 'Plan'],
+        ['Fit', 'Plate', 'Plan', 'Motion'],
         ['Operation'],
     ];
 
