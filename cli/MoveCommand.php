@@ -52,7 +52,7 @@ final class MoveCommand extends RecipeCommand
             $runner->run($step);
         }
         $pieces = $runner->pieces();
-        $poses = $movement->poses(array_values(array_map(static fn (Piece $piece): Actor => new Actor($piece->name, Volume::measure($piece->mesh)->centroid), $pieces)));
+        $poses = $movement->poses(array_values(array_map(static fn (Piece $piece): Actor => new Actor($piece->name, Volume::measure($piece->mesh)->centroid, $piece->mesh), $pieces)));
         $moves = $told = $files = [];
         foreach (array_values($pieces) as $n => $piece) {
             $keys = Channels::of($poses, $n);

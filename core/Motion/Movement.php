@@ -11,7 +11,7 @@ use Isotome\Schema\Shown;
 final readonly class Movement
 {
     /** The layers, by the word after "do". */
-    public const LAYERS = ['spread' => SpreadLayer::class, 'wave' => WaveLayer::class, 'scatter' => ScatterLayer::class, 'keys' => KeysLayer::class];
+    public const LAYERS = ['spread' => SpreadLayer::class, 'wave' => WaveLayer::class, 'scatter' => ScatterLayer::class, 'keys' => KeysLayer::class, 'drop' => DropLayer::class];
 
     private const MOST_FRAMES = 10_000;
 
@@ -78,7 +78,7 @@ final readonly class Movement
         if (count($actors) * $this->frames > self::MOST_POSES) {
             throw new BadRecipe(number_format(count($actors)).' pieces in '.number_format($this->frames).' frames are too many for one movement; give fewer frames.');
         }
-        $poses = new Poses($actors, $this->frames);
+        $poses = new Poses($actors, $this->frames, $this->fps);
         foreach ($this->layers as $layer) {
             $layer->addTo($poses);
         }

@@ -54,18 +54,29 @@ abstract class MovementLayer
         }
         /** @var list<string> $of */
         $of = $this->settings['of'];
+        $pieces = self::named($poses, $of);
+        if ($pieces !== []) {
+            $this->act($poses, $pieces);
+        }
+    }
+
+    /**
+     * @param  list<string>  $names  as a recipe names pieces
+     * @return list<int>
+     */
+    final protected static function named(Poses $poses, array $names): array
+    {
         $pieces = [];
         foreach ($poses->actors as $n => $actor) {
-            foreach ($of as $name) {
+            foreach ($names as $name) {
                 if ($name === '*' || $name === $actor->name || (str_ends_with($name, '*') && str_starts_with($actor->name, substr($name, 0, -1)))) {
                     $pieces[] = $n;
                     break;
                 }
             }
         }
-        if ($pieces !== []) {
-            $this->act($poses, $pieces);
-        }
+
+        return $pieces;
     }
 
     /**

@@ -21,7 +21,7 @@ final class Poses
     public array $scales = [];
 
     /** @param  list<Actor>  $actors */
-    public function __construct(public readonly array $actors, public readonly int $frames)
+    public function __construct(public readonly array $actors, public readonly int $frames, public readonly int $fps = 25)
     {
         foreach ($actors as $_) {
             $this->shifts[] = array_fill(0, 3 * $frames, 0.0);
@@ -52,6 +52,23 @@ final class Poses
             }
         }
         $this->scales[$piece][$frame] *= $scale;
+    }
+
+    /**
+     * Puts a piece somewhere at a frame, whatever was there.
+     *
+     * @param  array{float, float, float}  $place  of its centre of mass
+     * @param  Quat  $turn
+     */
+    public function put(int $piece, int $frame, array $place, array $turn): void
+    {
+        foreach ([0, 1, 2] as $k) {
+            $this->shifts[$piece][3 * $frame + $k] = $place[$k] - $this->actors[$piece]->centre[$k];
+        }
+        foreach ($turn as $k => $c) {
+            $this->turns[$piece][4 * $frame + $k] = $c;
+        }
+        $this->scales[$piece][$frame] = 1.0;
     }
 
     /** @return Quat */

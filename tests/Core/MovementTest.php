@@ -198,7 +198,7 @@ final class MovementTest extends TestCase
             ['fps is 0; give frames a second, a whole number from 1 to 240, such as 25.', ['isotome_movement' => 1, 'fps' => 0, 'layers' => []]],
             ['frames is 20000; give a whole number from 1 to 10,000.', ['isotome_movement' => 1, 'frames' => 20000, 'layers' => []]],
             ['"speed" is not known in a movement; it has fps, frames and layers.', ['isotome_movement' => 1, 'speed' => 2, 'layers' => []]],
-            ['layers[0].do is "jump"; choose "spread", "wave", "scatter", "keys".', ['isotome_movement' => 1, 'layers' => [['do' => 'jump']]]],
+            ['layers[0].do is "jump"; choose "spread", "wave", "scatter", "keys", "drop".', ['isotome_movement' => 1, 'layers' => [['do' => 'jump']]]],
             ['layers[0].facing is no direction; give three numbers that are not all 0.', ['isotome_movement' => 1, 'layers' => [['do' => 'wave', 'facing' => [0, 0, 0]]]]],
         ] as [$sentence, $given]) {
             try {

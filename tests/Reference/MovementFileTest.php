@@ -79,7 +79,7 @@ final class MovementFileTest extends TestCase
         foreach ([
             ['isotome: --movement is missing; name the file with the movement.', []],
             ['isotome: The movement is no JSON; check it for a missing comma or bracket.', ['--movement', $this->file('bad.json', '{"isotome_movement": 1,')]],
-            ['isotome: layers[0].do is "fall"; choose "spread", "wave", "scatter", "keys".', ['--movement', $this->file('fall.json', '{"isotome_movement":1,"layers":[{"do":"fall"}]}')]],
+            ['isotome: layers[0].do is "fall"; choose "spread", "wave", "scatter", "keys", "drop".', ['--movement', $this->file('fall.json', '{"isotome_movement":1,"layers":[{"do":"fall"}]}')]],
             ['isotome: --frames is "many"; give a whole number.', ['--movement', $good, '--frames', 'many']],
         ] as [$sentence, $options]) {
             [$code, $said, $error] = $this->isotome('move', $recipe, $this->path('box.stl'), '--out', $this->path('out.glb'), ...$options);

@@ -1,0 +1,84 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Motion;
+
+use Isotome\Exception\BadRecipe;
+use Isotome\Schema\Schema;
+
+/**
+ * Pieces fall as rigid bodies, from where they are when it begins, onto a floor, onto each other and onto pieces that stay.
+ *
+ * A piece touches others with its convex hull (Shape); what overlaps from the beginning is not pushed apart. From its first frame on it takes the place of the layers before it; layers after it add up with it.
+ */
+final class DropLayer extends MovementLayer
+{
+    /** Seconds of a step at most. */
+    private const STEP = 0.01;
+
+    private const MOST_PIECES = 2000;
+
+    public static function schema(): array
+    {
+        return self::form('drop', 'Drop', [
+            'start' => Schema::number('Frame at which it begins', 0.0, 'give a frame, 0 or more', 0.0, null, (float) self::MOST_FRAMES),
+            'density' => Schema::number('Density, g/cm³', 1.2, 'give a density above 0', null, 0.0, 100.0),
+            'gravity' => Schema::number('Gravity, m/s²', 9.81, 'give 0 or more', 0.0, null, 1000.0),
+            'friction' => Schema::number('Friction', 0.6, 'give a number from 0 to 10', 0.0, null, 10.0),
+            'bounce' => Schema::number('Share of the speed with which pieces leave each other again', 0.1, 'give a number from 0 to 1', 0.0, null, 1.0),
+            'floor' => Schema::number('Height of the floor, in millimetres', 0.0, 'give a height in millimetres', -1e6, null, 1e6),
+            'speed' => Schema::triple('Speed at the beginning, in millimetres a second', [0.0, 0.0, 0.0]),
+            'spin' => Schema::triple('Spin at the beginning about X, Y and Z, in degrees a second', [0.0, 0.0, 0.0]),
+            'stay' => ['title' => 'Pieces that stay where they are, and are fallen on', ...Schema::names()],
+        ]);
+    }
+
+    protected function act(Poses $poses, array $pieces): void
+    {
+        $start = (int) ceil($this->number('start'));
+        if ($start >= $poses->frames) {
+            return;
+        }
+        /** @var list<string> $names */
+        $names = $this->settings['stay'] ?? [];
+        $staying = $names === [] ? [] : self::named($poses, $names);
+        $all = array_values(array_unique([...$pieces, ...$staying]));
+        if (count($all) > self::MOST_PIECES) {
+            throw new BadRecipe(number_format(count($all)).' pieces are too many to fall at once; let up to '.number_format(self::MOST_PIECES).' fall.');
+        }
+        $shapes = $stay = [];
+        foreach ($all as $n) {
+            $actor = $poses->actors[$n];
+            if (abs($poses->scales[$n][$start] - 1.0) > 1e-9) {
+                throw new BadRecipe("$actor->name is scaled when it begins to fall; let it fall first, and scale it in a layer after that.");
+            }
+            $shape = Shape::of($actor->mesh ?? throw new BadRecipe("$actor->name has no shape, so it cannot fall."), $this->number('density'));
+            if ($shape->mass <= 0.0 || $shape->faces === []) {
+                throw new BadRecipe("$actor->name encloses no volume, so it weighs nothing and cannot fall; mend it first, or leave it out.");
+            }
+            $shapes[] = $shape;
+            $stay[] = in_array($n, $staying, true);
+        }
+        $world = new RigidBodies($shapes, $stay, $this->number('floor'), 1000 * $this->number('gravity'), $this->number('friction'), $this->number('bounce'));
+        $spin = $this->three('spin');
+        foreach ($all as $k => $n) {
+            [$x, $y, $z, $qx, $qy, $qz, $qw] = $poses->at($n, $start);
+            $world->places[$k] = [$x, $y, $z];
+            $world->turns[$k] = [$qx, $qy, $qz, $qw];
+            if (! $stay[$k]) {
+                $world->speeds[$k] = $this->three('speed');
+                $world->spins[$k] = [deg2rad($spin[0]), deg2rad($spin[1]), deg2rad($spin[2])];
+            }
+        }
+        $steps = max(1, (int) ceil(1.0 / $poses->fps / self::STEP - 1e-9));
+        for ($frame = $start; $frame < $poses->frames; $frame++) {
+            foreach ($all as $k => $n) {
+                $poses->put($n, $frame, $world->places[$k], $world->turns[$k]);
+            }
+            for ($step = 0; $step < $steps && $frame + 1 < $poses->frames; $step++) {
+                $world->step(1.0 / $poses->fps / $steps);
+            }
+        }
+    }
+}

@@ -1,0 +1,635 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Motion;
+
+/**
+ * Rigid bodies that fall onto a floor and onto each other.
+ *
+ * Guarantees: the same bodies move in the same way every time. Without contacts momentum and angular momentum stay what they are but for rounding. Bodies that do not move by themselves (of no mass here) stay where they are.
+ *
+ * Sources: contacts as soft constraints solved by sequential impulses with a warm start, in small steps, each followed by one that takes away the speed that pushing apart gave (E. Catto, "Iterative dynamics with temporal coherence", 2005,
+ * and "Solver2D", 2024; M. Macklin and others, "Small steps in physics simulation", 2019); turning by the midpoint rule with the angular momentum kept. Lengths in mm, masses in g, time in seconds.
+ */
+final class RigidBodies
+{
+    /** Small steps in each step. */
+    private const SMALL = 10;
+
+    /** Bodies may be so deep in each other, mm: else contacts would come and go. */
+    private const SLOP = 0.02;
+
+    /** Times a second that the springs between bodies swing: bodies of a few centimetres are at rest within hundredths of a second. */
+    private const STIFF = 240.0;
+
+    /** At most, mm/s, are they pushed apart. */
+    private const PUSH = 150.0;
+
+    /** Bodies that hit each other more slowly do not bounce, mm/s. */
+    private const CALM = 25.0;
+
+    /** Corners that are so much higher than the lowest one, as a share of the radius, do not touch the floor yet. */
+    private const LOWEST = 0.1;
+
+    /** Times that the contacts of what bounces are gone through. */
+    private const ROUNDS = 12;
+
+    /** Contacts nearer to each other than this share of a body's radius are the same one as before. */
+    private const SAME = 0.05;
+
+    /** @var list<array{float, float, float}> centres of mass */
+    public array $places = [];
+
+    /** @var list<array{float, float, float, float}> */
+    public array $turns = [];
+
+    /** @var list<array{float, float, float}> mm/s */
+    public array $speeds = [];
+
+    /** @var list<array{float, float, float}> radians a second */
+    public array $spins = [];
+
+    /** @var list<float> 0 for what stays */
+    private array $inverse = [];
+
+    /** @var list<list<float>> nine numbers: the inverse of the inertia, as the piece stood */
+    private array $inverseInertia = [];
+
+    /** @var list<list<float>> the inertia itself */
+    private array $inertia = [];
+
+    /** @var list<list<float>> nine numbers: the inverse of the inertia as it is turned now */
+    private array $now = [];
+
+    /** @var array<int, list<array{float, float, float, float, float, float}>> by pair, of the contacts of the last step: where on the second body, as the piece stood, and their impulses */
+    private array $before = [];
+
+    /** @var array<int, float> by pair of bodies that overlapped from the beginning: how deep they may stay */
+    private array $allowed = [];
+
+    /** @var array<int, array{float, float, float}> by pair, the direction from the second to the first when they were last looked at */
+    private array $guesses = [];
+
+    private bool $isFirst = true;
+
+    /**
+     * @param  list<Shape>  $shapes
+     * @param  list<bool>  $stay  which ones do not move
+     * @param  float|null  $floor  its height; null for none
+     * @param  float  $gravity  mm/s², downwards
+     */
+    public function __construct(
+        private readonly array $shapes,
+        array $stay,
+        private readonly ?float $floor,
+        private readonly float $gravity,
+        private readonly float $friction,
+        private readonly float $bounce,
+    ) {
+        foreach ($shapes as $n => $shape) {
+            $this->places[] = $shape->centre;
+            $this->turns[] = Quaternion::NONE;
+            $this->speeds[] = $this->spins[] = [0.0, 0.0, 0.0];
+            $stays = $stay[$n] || $shape->mass <= 0.0;
+            $this->inverse[] = $stays ? 0.0 : 1.0 / $shape->mass;
+            $this->inertia[] = array_merge(...$shape->inertia);
+            $this->inverseInertia[] = $stays ? array_fill(0, 9, 0.0) : self::inverted(array_merge(...$shape->inertia));
+            $this->now[] = $this->inverseInertia[$n];
+        }
+    }
+
+    /** Speed and height together, g mm²/s². */
+    public function energy(): float
+    {
+        $energy = 0.0;
+        foreach ($this->shapes as $n => $shape) {
+            if ($this->inverse[$n] > 0.0) {
+                [$x, $y, $z] = $this->speeds[$n];
+                $momentum = $this->angular($n);
+                $spin = $this->spins[$n];
+                $energy += $shape->mass * (0.5 * ($x * $x + $y * $y + $z * $z) + $this->gravity * $this->places[$n][2]) + 0.5 * ($spin[0] * $momentum[0] + $spin[1] * $momentum[1] + $spin[2] * $momentum[2]);
+            }
+        }
+
+        return $energy;
+    }
+
+    /** @return array{float, float, float} angular momentum of a body about its centre of mass, g mm²/s */
+    public function angular(int $n): array
+    {
+        return $this->momentum($n, $this->spins[$n]);
+    }
+
+    /**
+     * @param  array{float, float, float}  $spin
+     * @return array{float, float, float}
+     */
+    private function momentum(int $n, array $spin): array
+    {
+        [$x, $y, $z, $w] = $this->turns[$n];
+
+        return Quaternion::turned($this->turns[$n], self::times($this->inertia[$n], Quaternion::turned([-$x, -$y, -$z, $w], $spin)));
+    }
+
+    /** @param  float  $seconds  not more than a hundredth, for bodies of some centimetres */
+    public function step(float $seconds): void
+    {
+        $h = $seconds / self::SMALL;
+        $contacts = $this->contacts($seconds);
+        $this->isFirst = false;
+        $impulses = $touched = [];
+        foreach ($contacts as $c) {
+            array_push($impulses, ...$c['impulses']);
+            $touched[$c['a']] = $touched[$c['b']] = true;
+        }
+        // Speeds and spins of all in one list, six numbers each; the last body is the floor.
+        $v = [];
+        foreach ($this->speeds as $n => $speed) {
+            array_push($v, ...$speed, ...$this->spins[$n]);
+        }
+        array_push($v, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
+        $gone = array_fill(0, count($v), 0.0);
+        $most = array_fill(0, max(1, count($contacts)), 0.0);
+        for ($small = 0; $small < self::SMALL; $small++) {
+            foreach ($this->inverse as $n => $inverse) {
+                if ($inverse > 0.0) {
+                    $v[6 * $n + 2] -= $this->gravity * $h;
+                }
+            }
+            self::warm($contacts, $impulses, $v);
+            $this->solve($contacts, $impulses, $v, $gone, $most, $h, true);
+            $this->advance($v, $gone, $h, $touched);
+            // Twice: the impulses of a collision, which were taken over, are to be taken back wholly.
+            $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
+            $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
+        }
+        $this->restore($contacts, $impulses, $v, $most);
+        $this->before = [];
+        foreach ($contacts as $i => $c) {
+            $this->before[$c['pair']][] = [$c['local'][0], $c['local'][1], $c['local'][2], $impulses[3 * $i], $impulses[3 * $i + 1], $impulses[3 * $i + 2]];
+        }
+        foreach ($this->inverse as $n => $_) {
+            $this->speeds[$n] = [$v[6 * $n], $v[6 * $n + 1], $v[6 * $n + 2]];
+            $this->spins[$n] = [$v[6 * $n + 3], $v[6 * $n + 4], $v[6 * $n + 5]];
+        }
+    }
+
+    /**
+     * Places and turns go on.
+     *
+     * @param  array<int, float>  $v
+     * @param  array<int, float>  $gone  how far each has come and turned since the step began
+     * @param  array<int, true>  $touched  bodies that touch others
+     */
+    private function advance(array &$v, array &$gone, float $h, array $touched): void
+    {
+        foreach ($this->inverse as $n => $inverse) {
+            if ($inverse <= 0.0) {
+                continue;
+            }
+            $k = 6 * $n;
+            // At the end of a small step a body falls faster than in its middle: what touches nothing falls exactly.
+            $fall = isset($touched[$n]) ? 0.0 : $this->gravity * $h * $h / 2;
+            $x = $h * $v[$k];
+            $y = $h * $v[$k + 1];
+            $z = $h * $v[$k + 2] + $fall;
+            $this->places[$n] = [$this->places[$n][0] + $x, $this->places[$n][1] + $y, $this->places[$n][2] + $z];
+            $gone[$k] += $x;
+            $gone[$k + 1] += $y;
+            $gone[$k + 2] += $z;
+            $spin = [$v[$k + 3], $v[$k + 4], $v[$k + 5]];
+            if ($spin[0] === 0.0 && $spin[1] === 0.0 && $spin[2] === 0.0) {
+                continue;
+            }
+            $momentum = $this->momentum($n, $spin);
+            $half = $this->goneOn($this->turns[$n], $spin, $h / 2);
+            $between = $this->spin($n, $half, $momentum);
+            $this->turns[$n] = $this->goneOn($this->turns[$n], $between, $h);
+            [$v[$k + 3], $v[$k + 4], $v[$k + 5]] = $this->spin($n, $this->turns[$n], $momentum);
+            $gone[$k + 3] += $h * $between[0];
+            $gone[$k + 4] += $h * $between[1];
+            $gone[$k + 5] += $h * $between[2];
+        }
+    }
+
+    /**
+     * @param  array{float, float, float, float}  $turn
+     * @param  array{float, float, float}  $spin
+     * @return array{float, float, float, float}
+     */
+    private function goneOn(array $turn, array $spin, float $h): array
+    {
+        $speed = sqrt($spin[0] ** 2 + $spin[1] ** 2 + $spin[2] ** 2);
+
+        return $speed > 0.0 ? Quaternion::then($turn, Quaternion::about($spin, rad2deg($speed * $h))) : $turn;
+    }
+
+    /**
+     * @param  array{float, float, float, float}  $turn
+     * @param  array{float, float, float}  $momentum
+     * @return array{float, float, float}
+     */
+    private function spin(int $n, array $turn, array $momentum): array
+    {
+        [$x, $y, $z, $w] = $turn;
+
+        return Quaternion::turned($turn, self::times($this->inverseInertia[$n], Quaternion::turned([-$x, -$y, -$z, $w], $momentum)));
+    }
+
+    /**
+     * Everything that touches, or will within the step.
+     *
+     * @return list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>
+     */
+    private function contacts(float $seconds): array
+    {
+        $points = $faces = $boxes = $margins = [];
+        foreach ($this->shapes as $n => $shape) {
+            $this->now[$n] = self::rotated($this->inverseInertia[$n], $this->turns[$n]);
+            [$points[$n], $faces[$n], $boxes[$n]] = $this->turned($n);
+            [$vx, $vy, $vz] = $this->speeds[$n];
+            [$wx, $wy, $wz] = $this->spins[$n];
+            $margins[$n] = 2 * self::SLOP + $seconds * (sqrt($vx * $vx + $vy * $vy + $vz * $vz) + $shape->radius * sqrt($wx * $wx + $wy * $wy + $wz * $wz)) + $this->gravity * $seconds * $seconds;
+        }
+        $contacts = [];
+        foreach ($this->pairs($boxes, $margins) as [$a, $b]) {
+            $pair = $a << 20 | $b;
+            $from = $this->places[$a];
+            $to = $this->places[$b];
+            $guess = $this->guesses[$pair] ?? [$from[0] - $to[0], $from[1] - $to[1], $from[2] - $to[2] + 1e-9];
+            $found = Manifold::of($points[$a], $faces[$a], $points[$b], $faces[$b], $margins[$a] + $margins[$b], $guess);
+            if ($found === null) {
+                unset($this->allowed[$pair]);
+
+                continue;
+            }
+            [$normal, $places] = $found;
+            $this->guesses[$pair] = [-$normal[0], -$normal[1], -$normal[2]];
+            $deepest = INF;
+            foreach ($places as $place) {
+                $deepest = min($deepest, $place[3]);
+            }
+            if ($this->isFirst && $deepest < -self::SLOP) {
+                $this->allowed[$pair] = -$deepest;
+            } elseif (isset($this->allowed[$pair])) {
+                $this->allowed[$pair] = max(0.0, min($this->allowed[$pair], -$deepest));
+            }
+            foreach ($places as [$x, $y, $z, $far]) {
+                $contacts[] = $this->contact($pair, $a, $b, $normal, [$x, $y, $z], $far + ($this->allowed[$pair] ?? 0.0));
+            }
+        }
+        if ($this->floor !== null) {
+            foreach ($this->inverse as $n => $inverse) {
+                if ($inverse <= 0.0 || $boxes[$n][2] - $this->floor > $margins[$n]) {
+                    continue;
+                }
+                $places = [];
+                for ($i = 0, $count = count($points[$n]); $i < $count; $i += 3) {
+                    $far = $points[$n][$i + 2] - $this->floor;
+                    if ($far <= $margins[$n]) {
+                        $places[] = [$points[$n][$i], $points[$n][$i + 1], $points[$n][$i + 2] - $far / 2, $far];
+                    }
+                }
+                foreach (Manifold::four($places, [0.0, 0.0, 1.0], self::LOWEST * $this->shapes[$n]->radius) as [$x, $y, $z, $far]) {
+                    $contacts[] = $this->contact(-1 - $n, -1, $n, [0.0, 0.0, 1.0], [$x, $y, $z], $far);
+                }
+            }
+        }
+
+        return $contacts;
+    }
+
+    /** @return array{list<float>, list<array{array{float, float, float}, list<int>}>, array{float, float, float, float, float, float}} corners, faces and box of a body as it is now */
+    private function turned(int $n): array
+    {
+        $m = self::matrix($this->turns[$n]);
+        [$px, $py, $pz] = $this->places[$n];
+        $points = [];
+        $box = [INF, INF, INF, -INF, -INF, -INF];
+        $own = $this->shapes[$n]->points;
+        for ($i = 0, $count = count($own); $i < $count; $i += 3) {
+            $x = $m[0] * $own[$i] + $m[1] * $own[$i + 1] + $m[2] * $own[$i + 2] + $px;
+            $y = $m[3] * $own[$i] + $m[4] * $own[$i + 1] + $m[5] * $own[$i + 2] + $py;
+            $z = $m[6] * $own[$i] + $m[7] * $own[$i + 1] + $m[8] * $own[$i + 2] + $pz;
+            $points[] = $x;
+            $points[] = $y;
+            $points[] = $z;
+            $box = [$x < $box[0] ? $x : $box[0], $y < $box[1] ? $y : $box[1], $z < $box[2] ? $z : $box[2], $x > $box[3] ? $x : $box[3], $y > $box[4] ? $y : $box[4], $z > $box[5] ? $z : $box[5]];
+        }
+        $faces = [];
+        foreach ($this->shapes[$n]->faces as [[$x, $y, $z], $corners]) {
+            $faces[] = [[$m[0] * $x + $m[1] * $y + $m[2] * $z, $m[3] * $x + $m[4] * $y + $m[5] * $z, $m[6] * $x + $m[7] * $y + $m[8] * $z], $corners];
+        }
+
+        return [$points, $faces, $box];
+    }
+
+    /**
+     * Pairs whose boxes come near each other: sorted along X and swept (D. Baraff 1992).
+     *
+     * @param  array<int, array{float, float, float, float, float, float}>  $boxes
+     * @param  array<int, float>  $margins
+     * @return list<array{int, int}>
+     */
+    private function pairs(array $boxes, array $margins): array
+    {
+        $begins = [];
+        foreach ($boxes as $n => $box) {
+            $begins[$n] = $box[0] - $margins[$n];
+        }
+        asort($begins);
+        $pairs = $open = [];
+        foreach ($begins as $n => $from) {
+            $box = $boxes[$n];
+            $wide = $margins[$n];
+            foreach ($open as $m => $_) {
+                $other = $boxes[$m];
+                $both = $wide + $margins[$m];
+                if ($from > $other[3] + $margins[$m]) {
+                    unset($open[$m]);
+                } elseif (($this->inverse[$n] > 0.0 || $this->inverse[$m] > 0.0) && $other[4] >= $box[1] - $both && $box[4] >= $other[1] - $both && $other[5] >= $box[2] - $both && $box[5] >= $other[2] - $both) {
+                    $pairs[] = $n < $m ? [$n, $m] : [$m, $n];
+                }
+            }
+            $open[$n] = true;
+        }
+        sort($pairs);
+
+        return $pairs;
+    }
+
+    /**
+     * @param  array{float, float, float}  $normal  from the first body to the second
+     * @param  array{float, float, float}  $at
+     * @return array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}
+     */
+    private function contact(int $pair, int $a, int $b, array $normal, array $at, float $far): array
+    {
+        [$nx, $ny, $nz] = $normal;
+        $first = abs($nx) < 0.7 ? [0.0, -$nz, $ny] : [$nz, 0.0, -$nx];
+        $long = sqrt($first[0] ** 2 + $first[1] ** 2 + $first[2] ** 2);
+        $first = [$first[0] / $long, $first[1] / $long, $first[2] / $long];
+        $second = [$ny * $first[2] - $nz * $first[1], $nz * $first[0] - $nx * $first[2], $nx * $first[1] - $ny * $first[0]];
+        $ra = $a < 0 ? [0.0, 0.0, 0.0] : [$at[0] - $this->places[$a][0], $at[1] - $this->places[$a][1], $at[2] - $this->places[$a][2]];
+        $rb = [$at[0] - $this->places[$b][0], $at[1] - $this->places[$b][1], $at[2] - $this->places[$b][2]];
+        [$tx, $ty, $tz, $tw] = $this->turns[$b];
+        $local = Quaternion::turned([-$tx, -$ty, -$tz, $tw], $rb);
+        $impulses = [0.0, 0.0, 0.0];
+        $near = (self::SAME * $this->shapes[$b]->radius) ** 2;
+        foreach ($this->before[$pair] ?? [] as [$x, $y, $z, $jn, $j1, $j2]) {
+            $away = ($x - $local[0]) ** 2 + ($y - $local[1]) ** 2 + ($z - $local[2]) ** 2;
+            if ($away < $near) {
+                $near = $away;
+                $impulses = [$jn, $j1, $j2];
+            }
+        }
+        $axes = [];
+        $massA = $a < 0 ? 0.0 : $this->inverse[$a];
+        $massB = $this->inverse[$b];
+        foreach ([[$nx, $ny, $nz], $first, $second] as $way) {
+            $onA = [$ra[1] * $way[2] - $ra[2] * $way[1], $ra[2] * $way[0] - $ra[0] * $way[2], $ra[0] * $way[1] - $ra[1] * $way[0]];
+            $onB = [$rb[1] * $way[2] - $rb[2] * $way[1], $rb[2] * $way[0] - $rb[0] * $way[2], $rb[0] * $way[1] - $rb[1] * $way[0]];
+            $byA = $a < 0 ? [0.0, 0.0, 0.0] : self::times($this->now[$a], $onA);
+            $byB = self::times($this->now[$b], $onB);
+            $k = $massA + $massB + $onA[0] * $byA[0] + $onA[1] * $byA[1] + $onA[2] * $byA[2] + $onB[0] * $byB[0] + $onB[1] * $byB[1] + $onB[2] * $byB[2];
+            array_push($axes, ...$way, ...$onA, ...$onB, ...$byA, ...$byB);
+            $axes[] = $k > 0.0 ? 1.0 / $k : 0.0;
+        }
+        $speed = $this->speeds[$b];
+        $spin = $this->spins[$b];
+        $along = $speed[0] * $nx + $speed[1] * $ny + $speed[2] * $nz + $spin[0] * $axes[6] + $spin[1] * $axes[7] + $spin[2] * $axes[8];
+        if ($a >= 0) {
+            $speed = $this->speeds[$a];
+            $spin = $this->spins[$a];
+            $along -= $speed[0] * $nx + $speed[1] * $ny + $speed[2] * $nz + $spin[0] * $axes[3] + $spin[1] * $axes[4] + $spin[2] * $axes[5];
+        }
+
+        return [
+            'pair' => $pair, 'a' => $a < 0 ? count($this->shapes) : $a, 'b' => $b, 'local' => $local, 'far' => $far, 'axes' => $axes, 'impulses' => $impulses, 'speed' => $along, 'massA' => $massA, 'massB' => $massB,
+            'isFixed' => $massA <= 0.0 || $massB <= 0.0,
+        ];
+    }
+
+    /**
+     * @param  list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>  $contacts
+     * @param  array<int, float>  $impulses
+     * @param  array<int, float>  $v
+     */
+    private static function warm(array $contacts, array $impulses, array &$v): void
+    {
+        foreach ($contacts as $i => $c) {
+            for ($k = 0; $k < 3; $k++) {
+                if ($impulses[3 * $i + $k] !== 0.0) {
+                    self::push($c, 16 * $k, $impulses[3 * $i + $k], $v);
+                }
+            }
+        }
+    }
+
+    /**
+     * @param  array{a: int, b: int, axes: list<float>, massA: float, massB: float}  $c
+     * @param  int  $at  where its axis begins
+     * @param  array<int, float>  $v
+     */
+    private static function push(array $c, int $at, float $impulse, array &$v): void
+    {
+        $axes = $c['axes'];
+        $b = 6 * $c['b'];
+        $by = $impulse * $c['massB'];
+        $v[$b] += $by * $axes[$at];
+        $v[$b + 1] += $by * $axes[$at + 1];
+        $v[$b + 2] += $by * $axes[$at + 2];
+        $v[$b + 3] += $impulse * $axes[$at + 12];
+        $v[$b + 4] += $impulse * $axes[$at + 13];
+        $v[$b + 5] += $impulse * $axes[$at + 14];
+        $a = 6 * $c['a'];
+        $by = $impulse * $c['massA'];
+        $v[$a] -= $by * $axes[$at];
+        $v[$a + 1] -= $by * $axes[$at + 1];
+        $v[$a + 2] -= $by * $axes[$at + 2];
+        $v[$a + 3] -= $impulse * $axes[$at + 9];
+        $v[$a + 4] -= $impulse * $axes[$at + 10];
+        $v[$a + 5] -= $impulse * $axes[$at + 11];
+    }
+
+    /**
+     * @param  list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>  $contacts
+     * @param  array<int, float>  $impulses  three a contact: along it, and of friction
+     * @param  array<int, float>  $v
+     * @param  array<int, float>  $gone
+     * @param  array<int, float>  $most  the largest impulse of each contact
+     * @param  bool  $isBiased  whether what overlaps is pushed apart
+     */
+    private function solve(array $contacts, array &$impulses, array &$v, array $gone, array &$most, float $h, bool $isBiased): void
+    {
+        $friction = $this->friction;
+        // Springs with much damping, of a frequency that the small step can follow.
+        $soft = [];
+        foreach ([self::STIFF, 2 * self::STIFF] as $stiff) {
+            $omega = 2 * M_PI * min($stiff, 0.25 / $h);
+            $damping = 20.0 + $h * $omega;
+            $c = $h * $omega * $damping;
+            $soft[] = [$omega / $damping, $c / (1.0 + $c), 1.0 / (1.0 + $c)];
+        }
+        foreach ($contacts as $i => $c) {
+            $axes = $c['axes'];
+            $a = 6 * $c['a'];
+            $b = 6 * $c['b'];
+            $massA = $c['massA'];
+            $massB = $c['massB'];
+            [$ax, $ay, $az, $au, $av, $aw] = [$v[$a], $v[$a + 1], $v[$a + 2], $v[$a + 3], $v[$a + 4], $v[$a + 5]];
+            [$bx, $by, $bz, $bu, $bv, $bw] = [$v[$b], $v[$b + 1], $v[$b + 2], $v[$b + 3], $v[$b + 4], $v[$b + 5]];
+            $limit = 0.0;
+            // What keeps bodies apart, then friction, which is no stronger than that allows.
+            for ($k = 0; $k < 3; $k++) {
+                $at = 16 * $k;
+                $x = $axes[$at];
+                $y = $axes[$at + 1];
+                $z = $axes[$at + 2];
+                $speed = ($bx - $ax) * $x + ($by - $ay) * $y + ($bz - $az) * $z + $bu * $axes[$at + 6] + $bv * $axes[$at + 7] + $bw * $axes[$at + 8] - $au * $axes[$at + 3] - $av * $axes[$at + 4] - $aw * $axes[$at + 5];
+                if ($k > 0) {
+                    $old = $impulses[3 * $i + $k];
+                    $sum = $old - $speed * $axes[$at + 15];
+                    $sum = $sum > $limit ? $limit : ($sum < -$limit ? -$limit : $sum);
+                    $impulses[3 * $i + $k] = $sum;
+                } else {
+                    $apart = $c['far'] + ($gone[$b] - $gone[$a]) * $x + ($gone[$b + 1] - $gone[$a + 1]) * $y + ($gone[$b + 2] - $gone[$a + 2]) * $z
+                        + $gone[$b + 3] * $axes[6] + $gone[$b + 4] * $axes[7] + $gone[$b + 5] * $axes[8] - $gone[$a + 3] * $axes[3] - $gone[$a + 4] * $axes[4] - $gone[$a + 5] * $axes[5];
+                    $old = $impulses[3 * $i];
+                    if ($apart > 0.0) {
+                        // It may come as near as it is within the small step.
+                        $sum = $old - $axes[15] * ($speed + $apart / $h);
+                    } elseif ($isBiased) {
+                        [$rate, $mass, $less] = $soft[$c['isFixed'] ? 1 : 0];
+                        $bias = $rate * ($apart + self::SLOP < 0.0 ? $apart + self::SLOP : 0.0);
+                        $sum = $old - $axes[15] * $mass * ($speed + ($bias < -self::PUSH ? -self::PUSH : $bias)) - $less * $old;
+                    } else {
+                        $sum = $old - $axes[15] * $speed;
+                    }
+                    $sum = $sum > 0.0 ? $sum : 0.0;
+                    $impulses[3 * $i] = $sum;
+                    $limit = $friction * $sum;
+                    if ($sum > $most[$i]) {
+                        $most[$i] = $sum;
+                    }
+                }
+                $impulse = $sum - $old;
+                $by1 = $impulse * $massB;
+                $bx += $by1 * $x;
+                $by += $by1 * $y;
+                $bz += $by1 * $z;
+                $bu += $impulse * $axes[$at + 12];
+                $bv += $impulse * $axes[$at + 13];
+                $bw += $impulse * $axes[$at + 14];
+                $by1 = $impulse * $massA;
+                $ax -= $by1 * $x;
+                $ay -= $by1 * $y;
+                $az -= $by1 * $z;
+                $au -= $impulse * $axes[$at + 9];
+                $av -= $impulse * $axes[$at + 10];
+                $aw -= $impulse * $axes[$at + 11];
+            }
+            $v[$a] = $ax;
+            $v[$a + 1] = $ay;
+            $v[$a + 2] = $az;
+            $v[$a + 3] = $au;
+            $v[$a + 4] = $av;
+            $v[$a + 5] = $aw;
+            $v[$b] = $bx;
+            $v[$b + 1] = $by;
+            $v[$b + 2] = $bz;
+            $v[$b + 3] = $bu;
+            $v[$b + 4] = $bv;
+            $v[$b + 5] = $bw;
+        }
+    }
+
+    /**
+     * What hit hard enough leaves again with a share of the speed.
+     *
+     * @param  list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>  $contacts
+     * @param  array<int, float>  $impulses
+     * @param  array<int, float>  $v
+     * @param  array<int, float>  $most
+     */
+    private function restore(array $contacts, array &$impulses, array &$v, array $most): void
+    {
+        if ($this->bounce <= 0.0) {
+            return;
+        }
+        $hit = array_filter($contacts, static fn (array $c, int $i): bool => $c['speed'] <= -self::CALM && $most[$i] > 0.0, ARRAY_FILTER_USE_BOTH);
+        for ($round = 0; $round < self::ROUNDS; $round++) {
+            foreach ($hit as $i => $c) {
+                $axes = $c['axes'];
+                [$a, $b] = [6 * $c['a'], 6 * $c['b']];
+                $speed = ($v[$b] - $v[$a]) * $axes[0] + ($v[$b + 1] - $v[$a + 1]) * $axes[1] + ($v[$b + 2] - $v[$a + 2]) * $axes[2]
+                    + $v[$b + 3] * $axes[6] + $v[$b + 4] * $axes[7] + $v[$b + 5] * $axes[8] - $v[$a + 3] * $axes[3] - $v[$a + 4] * $axes[4] - $v[$a + 5] * $axes[5];
+                $sum = max(0.0, $impulses[3 * $i] - $axes[15] * ($speed + $this->bounce * $c['speed']));
+                self::push($c, 0, $sum - $impulses[3 * $i], $v);
+                $impulses[3 * $i] = $sum;
+            }
+        }
+    }
+
+    /**
+     * @param  list<float>  $m  nine numbers
+     * @param  array{float, float, float}  $v
+     * @return array{float, float, float}
+     */
+    private static function times(array $m, array $v): array
+    {
+        return [$m[0] * $v[0] + $m[1] * $v[1] + $m[2] * $v[2], $m[3] * $v[0] + $m[4] * $v[1] + $m[5] * $v[2], $m[6] * $v[0] + $m[7] * $v[1] + $m[8] * $v[2]];
+    }
+
+    /**
+     * @param  list<float>  $m
+     * @return list<float>
+     */
+    private static function inverted(array $m): array
+    {
+        [$a, $b, $c, $d, $e, $f, $g, $h, $i] = $m;
+        $det = $a * ($e * $i - $f * $h) - $b * ($d * $i - $f * $g) + $c * ($d * $h - $e * $g);
+
+        return $det === 0.0 ? array_fill(0, 9, 0.0) : [
+            ($e * $i - $f * $h) / $det, ($c * $h - $b * $i) / $det, ($b * $f - $c * $e) / $det, ($f * $g - $d * $i) / $det, ($a * $i - $c * $g) / $det, ($c * $d - $a * $f) / $det,
+            ($d * $h - $e * $g) / $det, ($b * $g - $a * $h) / $det, ($a * $e - $b * $d) / $det,
+        ];
+    }
+
+    /**
+     * @param  array{float, float, float, float}  $q
+     * @return list<float>
+     */
+    private static function matrix(array $q): array
+    {
+        [$x, $y, $z, $w] = $q;
+
+        return [1 - 2 * ($y * $y + $z * $z), 2 * ($x * $y - $w * $z), 2 * ($x * $z + $w * $y), 2 * ($x * $y + $w * $z), 1 - 2 * ($x * $x + $z * $z), 2 * ($y * $z - $w * $x), 2 * ($x * $z - $w * $y), 2 * ($y * $z + $w * $x), 1 - 2 * ($x * $x + $y * $y)];
+    }
+
+    /**
+     * A tensor as it is turned: R m Rᵀ.
+     *
+     * @param  list<float>  $m
+     * @param  array{float, float, float, float}  $turn
+     * @return list<float>
+     */
+    private static function rotated(array $m, array $turn): array
+    {
+        $r = self::matrix($turn);
+        $t = $out = [];
+        for ($i = 0; $i < 3; $i++) {
+            for ($j = 0; $j < 3; $j++) {
+                $t[] = $r[3 * $i] * $m[$j] + $r[3 * $i + 1] * $m[3 + $j] + $r[3 * $i + 2] * $m[6 + $j];
+            }
+        }
+        for ($i = 0; $i < 3; $i++) {
+            for ($j = 0; $j < 3; $j++) {
+                $out[] = $t[3 * $i] * $r[3 * $j] + $t[3 * $i + 1] * $r[3 * $j + 1] + $t[3 * $i + 2] * $r[3 * $j + 2];
+            }
+        }
+
+        return $out;
+    }
+}

@@ -1,0 +1,174 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Isotome\Motion;
+
+use Isotome\Measure\Inertia;
+use Isotome\Mesh\Mesh;
+use Isotome\Plate\Hull;
+
+/**
+ * A piece as a rigid body: its mass, its inertia and the convex body by which it touches others.
+ *
+ * Mass and inertia are those of the piece itself; what touches is its convex hull, of a few dozen corners at most: those farthest along evenly spread directions. Lengths are in mm from the centre of mass, masses in g.
+ */
+final readonly class Shape
+{
+    /** Corners of a hull that are all kept. */
+    private const FEW = 40;
+
+    /** Directions along which the farthest corners of others are kept. */
+    private const DIRECTIONS = 96;
+
+    /** Faces whose normals differ by less are one: cosine of the angle. */
+    private const FLAT = 0.9999;
+
+    /**
+     * @param  array{float, float, float}  $centre  of mass, where the piece stands
+     * @param  array{array{float, float, float}, array{float, float, float}, array{float, float, float}}  $inertia  about it, g mm²
+     * @param  list<float>  $points  corners of the hull, three numbers each
+     * @param  list<array{array{float, float, float}, list<int>}>  $faces  of the hull: normal outwards, and corners counter-clockwise
+     * @param  float  $radius  of the ball about the centre of mass that holds it
+     */
+    private function __construct(
+        public array $centre,
+        public float $mass,
+        public array $inertia,
+        public array $points,
+        public array $faces,
+        public float $radius,
+    ) {
+    }
+
+    /** @param  float  $density  g/cm³ */
+    public static function of(Mesh $mesh, float $density): self
+    {
+        $measures = Inertia::of($mesh);
+        $grams = $density / 1000;
+        [$cx, $cy, $cz] = $measures->centroid;
+        $xyz = [];
+        foreach (array_unique(Hull::of($mesh->xyz)) as $v) {
+            array_push($xyz, $mesh->xyz[3 * $v] - $cx, $mesh->xyz[3 * $v + 1] - $cy, $mesh->xyz[3 * $v + 2] - $cz);
+        }
+        $xyz = count($xyz) > 3 * self::FEW ? self::farthest($xyz) : $xyz;
+        $corners = Hull::of($xyz);
+        $radius = 0.0;
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            $radius = max($radius, sqrt($xyz[$i] ** 2 + $xyz[$i + 1] ** 2 + $xyz[$i + 2] ** 2));
+        }
+
+        return new self([$cx, $cy, $cz], $measures->volume * $grams, [self::times($measures->tensor[0], $grams), self::times($measures->tensor[1], $grams), self::times($measures->tensor[2], $grams)], $xyz, self::faces($xyz, $corners), $radius);
+    }
+
+    /**
+     * @param  array{float, float, float}  $row
+     * @return array{float, float, float}
+     */
+    private static function times(array $row, float $by): array
+    {
+        return [$row[0] * $by, $row[1] * $by, $row[2] * $by];
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @return list<float>
+     */
+    private static function farthest(array $xyz): array
+    {
+        $kept = [];
+        for ($n = 0; $n < self::DIRECTIONS; $n++) {
+            // Evenly spread (A. González 2010).
+            $z = 1 - 2 * ($n + 0.5) / self::DIRECTIONS;
+            $turn = $n * M_PI * (3 - sqrt(5));
+            [$x, $y] = [sqrt(1 - $z * $z) * cos($turn), sqrt(1 - $z * $z) * sin($turn)];
+            $most = -INF;
+            $best = 0;
+            for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+                $d = $x * $xyz[$i] + $y * $xyz[$i + 1] + $z * $xyz[$i + 2];
+                if ($d > $most) {
+                    $most = $d;
+                    $best = $i;
+                }
+            }
+            $kept[$best] = true;
+        }
+        ksort($kept);
+        $some = [];
+        foreach ($kept as $i => $_) {
+            array_push($some, $xyz[$i], $xyz[$i + 1], $xyz[$i + 2]);
+        }
+
+        return $some;
+    }
+
+    /**
+     * Triangles of a hull that lie in one plane become one face.
+     *
+     * @param  list<float>  $xyz
+     * @param  list<int>  $corners
+     * @return list<array{array{float, float, float}, list<int>}>
+     */
+    private static function faces(array $xyz, array $corners): array
+    {
+        /** @var list<array{array{float, float, float}, list<int>}> $groups */
+        $groups = [];
+        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
+            [$a, $b, $c] = [3 * $corners[$i], 3 * $corners[$i + 1], 3 * $corners[$i + 2]];
+            [$ux, $uy, $uz] = [$xyz[$b] - $xyz[$a], $xyz[$b + 1] - $xyz[$a + 1], $xyz[$b + 2] - $xyz[$a + 2]];
+            [$vx, $vy, $vz] = [$xyz[$c] - $xyz[$a], $xyz[$c + 1] - $xyz[$a + 1], $xyz[$c + 2] - $xyz[$a + 2]];
+            $normal = [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
+            $long = sqrt($normal[0] ** 2 + $normal[1] ** 2 + $normal[2] ** 2);
+            if ($long <= 0.0) {
+                continue;
+            }
+            $normal = [$normal[0] / $long, $normal[1] / $long, $normal[2] / $long];
+            $found = null;
+            foreach ($groups as $g => [$known]) {
+                if ($known[0] * $normal[0] + $known[1] * $normal[1] + $known[2] * $normal[2] > self::FLAT) {
+                    $found = $g;
+                    break;
+                }
+            }
+            $three = [$corners[$i], $corners[$i + 1], $corners[$i + 2]];
+            if ($found === null) {
+                $groups[] = [$normal, $three];
+            } else {
+                $groups[$found] = [$groups[$found][0], [...$groups[$found][1], ...$three]];
+            }
+        }
+        $faces = [];
+        foreach ($groups as [$normal, $some]) {
+            $faces[] = [$normal, self::around($xyz, $normal, array_values(array_unique($some)))];
+        }
+
+        return $faces;
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @param  array{float, float, float}  $normal
+     * @param  list<int>  $corners
+     * @return list<int> in their order around the face
+     */
+    private static function around(array $xyz, array $normal, array $corners): array
+    {
+        $middle = [0.0, 0.0, 0.0];
+        foreach ($corners as $v) {
+            foreach ([0, 1, 2] as $k) {
+                $middle[$k] += $xyz[3 * $v + $k] / count($corners);
+            }
+        }
+        $first = 3 * $corners[0];
+        $right = [$xyz[$first] - $middle[0], $xyz[$first + 1] - $middle[1], $xyz[$first + 2] - $middle[2]];
+        $up = [$normal[1] * $right[2] - $normal[2] * $right[1], $normal[2] * $right[0] - $normal[0] * $right[2], $normal[0] * $right[1] - $normal[1] * $right[0]];
+        $angles = [];
+        foreach ($corners as $v) {
+            $way = [$xyz[3 * $v] - $middle[0], $xyz[3 * $v + 1] - $middle[1], $xyz[3 * $v + 2] - $middle[2]];
+            $angles[$v] = atan2($way[0] * $up[0] + $way[1] * $up[1] + $way[2] * $up[2], $way[0] * $right[0] + $way[1] * $right[1] + $way[2] * $right[2]);
+        }
+        asort($angles);
+
+        return array_keys($angles);
+    }
+}

@@ -1,0 +1,210 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Tests\Core;
+
+use Isotome\Geometry\Chance;
+use Isotome\Geometry\Turn;
+use Isotome\Mesh\Mesh;
+use Isotome\Motion\Quaternion;
+use Isotome\Motion\RigidBodies;
+use Isotome\Motion\Shape;
+use PHPUnit\Framework\TestCase;
+use Tests\Support\Solids;
+
+/** Rigid bodies against the closed forms of mechanics. Boxes are 20 mm wide unless told otherwise; gravity is 9,810 mm/s². */
+final class RigidBodiesTest extends TestCase
+{
+    private const G = 9810.0;
+
+    private static function box(float $x, float $y, float $z, float $wide = 20.0, float $deep = 20.0, float $high = 20.0, float $degrees = 0.0): Shape
+    {
+        $xyz = Turn::about([0.0, 1.0, 0.0], $degrees)->of(array_values(Solids::box($wide, $deep, $high, [-$wide / 2, -$deep / 2, -$high / 2])->xyz));
+        $by = [$x, $y, $z];
+
+        return Shape::of(Mesh::of(array_map(static fn (float $c, int $i): float => $c + $by[$i % 3], $xyz, array_keys($xyz)), Solids::box(1, 1, 1)->corners), 1.0);
+    }
+
+    /** @param  list<Shape>  $shapes */
+    private static function world(array $shapes, ?float $floor = 0.0, float $gravity = self::G, float $friction = 0.5, float $bounce = 0.0, int ...$stay): RigidBodies
+    {
+        return new RigidBodies($shapes, array_map(static fn (int $n): bool => in_array($n, $stay, true), array_keys($shapes)), $floor, $gravity, $friction, $bounce);
+    }
+
+    private static function goOn(RigidBodies $world, int $steps, float $seconds = 0.01): void
+    {
+        for ($n = 0; $n < $steps; $n++) {
+            $world->step($seconds);
+        }
+    }
+
+    public function test_a_shape_has_the_mass_of_its_piece_and_the_faces_of_its_hull(): void
+    {
+        $shape = self::box(3, 4, 5, 10, 20, 30);
+        self::assertEqualsWithDelta([3.0, 4.0, 5.0], $shape->centre, 1e-9);
+        self::assertEqualsWithDelta(6.0, $shape->mass, 1e-9);
+        self::assertEqualsWithDelta([6 * (400 + 900) / 12, 6 * (100 + 900) / 12, 6 * (100 + 400) / 12], [$shape->inertia[0][0], $shape->inertia[1][1], $shape->inertia[2][2]], 1e-6);
+        self::assertCount(6, $shape->faces);
+        foreach ($shape->faces as [$normal, $corners]) {
+            self::assertCount(4, $corners);
+            // Counter-clockwise, seen from outside.
+            [$a, $b, $c] = array_map(static fn (int $v): array => array_slice($shape->points, 3 * $v, 3), array_slice($corners, 0, 3));
+            $u = [$b[0] - $a[0], $b[1] - $a[1], $b[2] - $a[2]];
+            $v = [$c[0] - $b[0], $c[1] - $b[1], $c[2] - $b[2]];
+            self::assertGreaterThan(0.0, $normal[0] * ($u[1] * $v[2] - $u[2] * $v[1]) + $normal[1] * ($u[2] * $v[0] - $u[0] * $v[2]) + $normal[2] * ($u[0] * $v[1] - $u[1] * $v[0]));
+        }
+        self::assertLessThanOrEqual(96, intdiv(count(Shape::of(Solids::sphere(10, 4), 1.0)->points), 3));
+    }
+
+    public function test_a_free_fall_is_exact(): void
+    {
+        $world = self::world([self::box(0, 0, 0)], null);
+        self::goOn($world, 100);
+        self::assertEqualsWithDelta(-self::G / 2, $world->places[0][2], 1e-6);
+        self::assertEqualsWithDelta(-self::G, $world->speeds[0][2], 1e-6);
+    }
+
+    public function test_a_box_rests_and_a_stack_of_ten_stands_for_ten_seconds(): void
+    {
+        $world = self::world(array_map(static fn (int $n): Shape => self::box(0, 0, 10 + 20 * $n), range(0, 9)));
+        self::goOn($world, 300);
+        $places = $world->places;
+        self::goOn($world, 700);
+        foreach ($world->places as $n => [$x, $y, $z]) {
+            // Nothing sinks by more than a hundredth of its size, and nothing creeps.
+            self::assertEqualsWithDelta(10 + 20 * $n, $z, 0.1 * ($n + 1));
+            self::assertEqualsWithDelta([0.0, 0.0], [$x, $y], 0.2);
+            self::assertEqualsWithDelta($places[$n], [$x, $y, $z], 0.01);
+            self::assertEqualsWithDelta(1.0, abs($world->turns[$n][3]), 1e-4);
+        }
+    }
+
+    public function test_a_box_bounces_to_the_square_of_the_share_of_its_height(): void
+    {
+        $world = self::world([self::box(0, 0, 310)], bounce: 0.6);
+        $peaks = [];
+        $isUp = false;
+        for ($n = 0; $n < 600; $n++) {
+            $world->step(0.002);
+            if ($isUp && $world->speeds[0][2] <= 0.0) {
+                $peaks[] = $world->places[0][2] - 10;
+            }
+            $isUp = $world->speeds[0][2] > 0.0;
+        }
+        self::assertEqualsWithDelta([300 * 0.36, 300 * 0.36 ** 2, 300 * 0.36 ** 3], array_slice($peaks, 0, 3), 3.0);
+    }
+
+    public function test_a_sliding_box_stops_after_the_distance_that_friction_says(): void
+    {
+        $world = self::world([self::box(0, 0, 10)]);
+        $world->speeds[0] = [1000.0, 0.0, 0.0];
+        self::goOn($world, 100);
+        self::assertEqualsWithDelta(1000 ** 2 / (2 * 0.5 * self::G), $world->places[0][0], 1.0);
+        self::assertEqualsWithDelta([0.0, 0.0, 0.0], $world->speeds[0], 1e-6);
+    }
+
+    public function test_on_a_slope_a_box_stays_below_the_angle_of_friction_and_slides_by_the_formula_above_it(): void
+    {
+        foreach ([[20.0, 0.5], [35.0, 0.5]] as [$degrees, $friction]) {
+            $slope = self::box(0, 0, 0, 2000, 100, 20, $degrees);
+            [$c, $s] = [cos(deg2rad($degrees)), sin(deg2rad($degrees))];
+            $box = self::box(20 * $s, 0, 20 * $c, 20, 20, 20, $degrees);
+            $world = self::world([$slope, $box], null, self::G, $friction, 0.0, 0);
+            self::goOn($world, 30);
+            [$x, , $z] = [$world->places[1][0] - 20 * $s, 0, $world->places[1][2] - 20 * $c];
+            $down = $x * $c - $z * $s;
+            $expected = tan(deg2rad($degrees)) <= $friction ? 0.0 : 0.5 * self::G * ($s - $friction * $c) * 0.3 ** 2;
+            self::assertEqualsWithDelta($expected, $down, 0.03 * $expected + 0.1);
+            // It stays on the slope.
+            self::assertEqualsWithDelta(0.0, $x * $s + $z * $c, 0.2);
+        }
+    }
+
+    public function test_a_collision_keeps_momentum_and_by_its_bounce_energy(): void
+    {
+        foreach ([1.0, 0.5, 0.0] as $bounce) {
+            $world = self::world([self::box(-40, 0, 0), self::box(40, 0, 0, 20, 20, 40)], null, 0.0, 0.0, $bounce);
+            $world->speeds[0] = [600.0, 0.0, 0.0];
+            self::goOn($world, 60, 0.005);
+            // Masses of 8 g and 16 g; Newton's law of restitution.
+            $first = 600 * (8 - $bounce * 16) / 24;
+            $second = 600 * 8 * (1 + $bounce) / 24;
+            self::assertEqualsWithDelta([$first, $second], [$world->speeds[0][0], $world->speeds[1][0]], 6.0);
+            self::assertEqualsWithDelta(8 * 600, 8 * $world->speeds[0][0] + 16 * $world->speeds[1][0], 1e-6);
+        }
+    }
+
+    public function test_a_free_box_tumbles_about_its_middle_axis_and_keeps_momentum_and_energy(): void
+    {
+        $world = self::world([self::box(0, 0, 0, 40, 20, 10)], null, 0.0);
+        $world->spins[0] = [0.01, 5.0, 0.01];
+        $energy = $world->energy();
+        $momentum = $world->angular(0);
+        $flips = 0;
+        $side = 1;
+        for ($n = 0; $n < 2000; $n++) {
+            $world->step(0.01);
+            $y = Quaternion::turned($world->turns[0], [0.0, 1.0, 0.0])[1];
+            if ($y * $side < -0.25) {
+                $flips++;
+                $side = -$side;
+            }
+        }
+        // The theorem of the intermediate axis (L. Poinsot 1834): it turns over, and over again.
+        self::assertGreaterThanOrEqual(2, $flips);
+        self::assertEqualsWithDelta(1.0, $world->energy() / $energy, 1e-4);
+        self::assertEqualsWithDelta($momentum, $world->angular(0), 1e-3);
+        // About the longest and the shortest one it does not.
+        foreach ([[5.0, 0.01, 0.01], [0.01, 0.01, 5.0]] as $k => $spin) {
+            $steady = self::world([self::box(0, 0, 0, 40, 20, 10)], null, 0.0);
+            $steady->spins[0] = $spin;
+            self::goOn($steady, 500);
+            self::assertGreaterThan(0.99, Quaternion::turned($steady->turns[0], $k === 0 ? [1.0, 0.0, 0.0] : [0.0, 0.0, 1.0])[$k === 0 ? 0 : 2]);
+        }
+    }
+
+    public function test_a_tower_that_leans_falls_over_its_edge_and_one_that_does_not_stays(): void
+    {
+        foreach ([[5.0, false], [14.0, true]] as [$degrees, $falls]) {
+            // 20 mm wide and 100 mm high: its diagonal is upright at 11.3°.
+            [$c, $s] = [cos(deg2rad($degrees)), sin(deg2rad($degrees))];
+            $tower = self::box(0, 0, 50 * $c + 10 * $s, 20, 20, 100, $degrees);
+            $world = self::world([$tower], 0.0, self::G, 0.8);
+            self::goOn($world, 200);
+            $upright = $world->turns[0];
+            $height = $world->places[0][2];
+            self::assertEqualsWithDelta($falls ? 10.0 : 50.0, $height, 0.5, json_encode($upright) ?: '');
+        }
+    }
+
+    public function test_a_heap_loses_energy_stays_above_the_floor_and_comes_to_rest_the_same_way_every_time(): void
+    {
+        $heap = static function (): RigidBodies {
+            $chance = new Chance(5);
+            $shapes = [];
+            for ($n = 0; $n < 12; $n++) {
+                $mesh = Solids::moved(Solids::box(12 + 10 * $chance->uniform(), 10, 8, [-6.0, -5.0, -4.0]), 6 * $chance->uniform(), 6 * $chance->uniform(), 6 * $chance->uniform(), 1.0, [30 * $chance->uniform(), 30 * $chance->uniform(), 40.0 + 22 * $n]);
+                $shapes[] = Shape::of($mesh, 1.2);
+            }
+
+            return self::world($shapes, 0.0, self::G, 0.6, 0.2);
+        };
+        $world = $heap();
+        $energy = $first = $world->energy();
+        for ($n = 0; $n < 220; $n++) {
+            $world->step(0.01);
+            $now = $world->energy();
+            // But for what pushing apart lifts: a thousandth of all.
+            self::assertLessThanOrEqual($energy + 1e-3 * $first, $now);
+            $energy = min($energy, $now);
+        }
+        foreach ($world->places as $n => [, , $z]) {
+            self::assertGreaterThan(3.5, $z);
+            self::assertLessThan(30.0, sqrt(array_sum(array_map(static fn (float $c): float => $c * $c, $world->speeds[$n]))));
+        }
+        $again = $heap();
+        self::goOn($again, 220);
+        self::assertSame([$world->places, $world->turns], [$again->places, $again->turns]);
+    }
+}
