@@ -14,8 +14,13 @@ use Isotome\Schema\Schema;
  */
 final class DropLayer extends MovementLayer
 {
-    /** Seconds of a step at most. */
+    /** Seconds of a step at most, and at least however fast bodies are. */
     private const STEP = 0.01;
+
+    private const SHORTEST = 0.0025;
+
+    /** mm that a body may come in a step. */
+    private const FAR = 5.0;
 
     private const MOST_PIECES = 2000;
 
@@ -71,11 +76,12 @@ final class DropLayer extends MovementLayer
                 $world->spins[$k] = [deg2rad($spin[0]), deg2rad($spin[1]), deg2rad($spin[2])];
             }
         }
-        $steps = max(1, (int) ceil(1.0 / $poses->fps / self::STEP - 1e-9));
         for ($frame = $start; $frame < $poses->frames; $frame++) {
             foreach ($all as $k => $n) {
                 $poses->put($n, $frame, $world->places[$k], $world->turns[$k]);
             }
+            $long = min(self::STEP, max(self::SHORTEST, self::FAR / max(1e-9, $world->fastest())));
+            $steps = max(1, (int) ceil(1.0 / $poses->fps / $long - 1e-9));
             for ($step = 0; $step < $steps && $frame + 1 < $poses->frames; $step++) {
                 $world->step(1.0 / $poses->fps / $steps);
             }

@@ -14,8 +14,8 @@ namespace Isotome\Motion;
  */
 final class RigidBodies
 {
-    /** Small steps in each step. */
-    private const SMALL = 10;
+    /** Seconds of the small steps that each step is made of. */
+    private const SMALL = 0.001;
 
     /** Bodies may be so deep in each other, mm: else contacts would come and go. */
     private const SLOP = 0.02;
@@ -28,6 +28,16 @@ final class RigidBodies
 
     /** Bodies that hit each other more slowly do not bounce, mm/s. */
     private const CALM = 25.0;
+
+    /** Share of its spin that a body which touches others loses in a second: nothing rolls for ever. */
+    private const ROLLING = 1.5;
+
+    /** mm/s: what moves more slowly, for so many seconds, is put to rest with all that it touches; what it is hit by more slowly does not wake it. */
+    private const REST = 12.0;
+
+    private const PATIENCE = 0.3;
+
+    private const WAKES = 40.0;
 
     /** Corners that are so much higher than the lowest one, as a share of the radius, do not touch the floor yet. */
     private const LOWEST = 0.1;
@@ -73,6 +83,17 @@ final class RigidBodies
 
     private bool $isFirst = true;
 
+    /** @var array<int, float> seconds for which each body has hardly moved */
+    private array $idle = [];
+
+    /** @var array<int, int> of bodies that are at rest and not worked out: the heap that they belong to, which is woken as a whole */
+    private array $heaps = [];
+
+    private int $nextHeap = 0;
+
+    /** @var array<int, array{list<float>, list<array{array{float, float, float}, list<int>}>, array{float, float, float, float, float, float}}> corners, faces and box of each body as they were last: of what does not move, as they are */
+    private array $still = [];
+
     /**
      * @param  list<Shape>  $shapes
      * @param  list<bool>  $stay  which ones do not move
@@ -91,12 +112,26 @@ final class RigidBodies
             $this->places[] = $shape->centre;
             $this->turns[] = Quaternion::NONE;
             $this->speeds[] = $this->spins[] = [0.0, 0.0, 0.0];
+            $this->idle[] = 0.0;
             $stays = $stay[$n] || $shape->mass <= 0.0;
             $this->inverse[] = $stays ? 0.0 : 1.0 / $shape->mass;
             $this->inertia[] = array_merge(...$shape->inertia);
             $this->inverseInertia[] = $stays ? array_fill(0, 9, 0.0) : self::inverted(array_merge(...$shape->inertia));
             $this->now[] = $this->inverseInertia[$n];
         }
+    }
+
+    /** The fastest that any place of a body moves, mm/s. */
+    public function fastest(): float
+    {
+        $most = 0.0;
+        foreach ($this->shapes as $n => $shape) {
+            [$x, $y, $z] = $this->speeds[$n];
+            [$u, $v, $w] = $this->spins[$n];
+            $most = max($most, sqrt($x * $x + $y * $y + $z * $z) + $shape->radius * sqrt($u * $u + $v * $v + $w * $w));
+        }
+
+        return $most;
     }
 
     /** Speed and height together, g mm²/s². */
@@ -135,7 +170,8 @@ final class RigidBodies
     /** @param  float  $seconds  not more than a hundredth, for bodies of some centimetres */
     public function step(float $seconds): void
     {
-        $h = $seconds / self::SMALL;
+        $count = max(2, (int) ceil($seconds / self::SMALL - 1e-9));
+        $h = $seconds / $count;
         $contacts = $this->contacts($seconds);
         $this->isFirst = false;
         $impulses = $touched = [];
@@ -151,9 +187,9 @@ final class RigidBodies
         array_push($v, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
         $gone = array_fill(0, count($v), 0.0);
         $most = array_fill(0, max(1, count($contacts)), 0.0);
-        for ($small = 0; $small < self::SMALL; $small++) {
+        for ($small = 0; $small < $count; $small++) {
             foreach ($this->inverse as $n => $inverse) {
-                if ($inverse > 0.0) {
+                if ($inverse > 0.0 && ! isset($this->heaps[$n])) {
                     $v[6 * $n + 2] -= $this->gravity * $h;
                 }
             }
@@ -165,6 +201,11 @@ final class RigidBodies
             $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
         }
         $this->restore($contacts, $impulses, $v, $most);
+        foreach ($touched as $n => $_) {
+            foreach ([3, 4, 5] as $k) {
+                $v[6 * $n + $k] *= 1.0 - self::ROLLING * $seconds;
+            }
+        }
         $this->before = [];
         foreach ($contacts as $i => $c) {
             $this->before[$c['pair']][] = [$c['local'][0], $c['local'][1], $c['local'][2], $impulses[3 * $i], $impulses[3 * $i + 1], $impulses[3 * $i + 2]];
@@ -173,6 +214,83 @@ final class RigidBodies
             $this->speeds[$n] = [$v[6 * $n], $v[6 * $n + 1], $v[6 * $n + 2]];
             $this->spins[$n] = [$v[6 * $n + 3], $v[6 * $n + 4], $v[6 * $n + 5]];
         }
+        $this->putToRest($contacts, $seconds);
+    }
+
+    /**
+     * Bodies that hang together by contacts, and have all hardly moved for a while, are at rest from now on.
+     *
+     * @param  list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>  $contacts
+     */
+    private function putToRest(array $contacts, float $seconds): void
+    {
+        $root = [];
+        foreach ($this->inverse as $n => $inverse) {
+            if ($inverse <= 0.0) {
+                continue;
+            }
+            $root[$n] = $n;
+            if (! isset($this->heaps[$n])) {
+                [$x, $y, $z] = $this->speeds[$n];
+                [$u, $v, $w] = $this->spins[$n];
+                $isIdle = $x * $x + $y * $y + $z * $z + $this->shapes[$n]->radius ** 2 * ($u * $u + $v * $v + $w * $w) < self::REST ** 2;
+                $this->idle[$n] = $isIdle ? $this->idle[$n] + $seconds : 0.0;
+            }
+        }
+        $find = static function (int $n) use (&$root): int {
+            while ($root[$n] !== $n) {
+                $n = $root[$n] = $root[$root[$n]];
+            }
+
+            return $n;
+        };
+        $first = [];
+        foreach ($this->heaps as $n => $heap) {
+            $first[$heap] ??= $n;
+            $root[$find($n)] = $find($first[$heap]);
+        }
+        $isHeld = [];
+        foreach ($contacts as $c) {
+            if (isset($root[$c['a']], $root[$c['b']])) {
+                $root[$find($c['a'])] = $find($c['b']);
+            }
+            $isHeld[$c['b']] = true;
+        }
+        $groups = [];
+        foreach ($root as $n => $_) {
+            $groups[$find($n)][] = $n;
+        }
+        foreach ($groups as $group) {
+            $isIdle = true;
+            foreach ($group as $n) {
+                // What touches nothing is on its way, however slowly.
+                $isIdle = $isIdle && (isset($this->heaps[$n]) || ($this->idle[$n] >= self::PATIENCE && (count($group) > 1 || isset($isHeld[$n]))));
+            }
+            if (! $isIdle) {
+                continue;
+            }
+            $heap = $this->nextHeap++;
+            foreach ($group as $n) {
+                $this->heaps[$n] = $heap;
+                $this->speeds[$n] = $this->spins[$n] = [0.0, 0.0, 0.0];
+            }
+        }
+    }
+
+    private function wake(int $heap): void
+    {
+        foreach ($this->heaps as $n => $own) {
+            if ($own === $heap) {
+                unset($this->heaps[$n]);
+                $this->idle[$n] = 0.0;
+            }
+        }
+    }
+
+    /** 0 for what does not move now. */
+    private function mass(int $n): float
+    {
+        return isset($this->heaps[$n]) ? 0.0 : $this->inverse[$n];
     }
 
     /**
@@ -185,7 +303,7 @@ final class RigidBodies
     private function advance(array &$v, array &$gone, float $h, array $touched): void
     {
         foreach ($this->inverse as $n => $inverse) {
-            if ($inverse <= 0.0) {
+            if ($inverse <= 0.0 || isset($this->heaps[$n])) {
                 continue;
             }
             $k = 6 * $n;
@@ -246,8 +364,14 @@ final class RigidBodies
     {
         $points = $faces = $boxes = $margins = [];
         foreach ($this->shapes as $n => $shape) {
+            if (isset($this->heaps[$n], $this->still[$n]) || ($this->inverse[$n] <= 0.0 && isset($this->still[$n]))) {
+                [$points[$n], $faces[$n], $boxes[$n]] = $this->still[$n];
+                $margins[$n] = 2 * self::SLOP;
+
+                continue;
+            }
             $this->now[$n] = self::rotated($this->inverseInertia[$n], $this->turns[$n]);
-            [$points[$n], $faces[$n], $boxes[$n]] = $this->turned($n);
+            [$points[$n], $faces[$n], $boxes[$n]] = $this->still[$n] = $this->turned($n);
             [$vx, $vy, $vz] = $this->speeds[$n];
             [$wx, $wy, $wz] = $this->spins[$n];
             $margins[$n] = 2 * self::SLOP + $seconds * (sqrt($vx * $vx + $vy * $vy + $vz * $vz) + $shape->radius * sqrt($wx * $wx + $wy * $wy + $wz * $wz)) + $this->gravity * $seconds * $seconds;
@@ -265,6 +389,7 @@ final class RigidBodies
                 continue;
             }
             [$normal, $places] = $found;
+            $this->wakeBy($a, $b, $normal, $places);
             $this->guesses[$pair] = [-$normal[0], -$normal[1], -$normal[2]];
             $deepest = INF;
             foreach ($places as $place) {
@@ -281,7 +406,7 @@ final class RigidBodies
         }
         if ($this->floor !== null) {
             foreach ($this->inverse as $n => $inverse) {
-                if ($inverse <= 0.0 || $boxes[$n][2] - $this->floor > $margins[$n]) {
+                if ($inverse <= 0.0 || isset($this->heaps[$n]) || $boxes[$n][2] - $this->floor > $margins[$n]) {
                     continue;
                 }
                 $places = [];
@@ -298,6 +423,28 @@ final class RigidBodies
         }
 
         return $contacts;
+    }
+
+    /**
+     * What is at rest is woken when it is hit.
+     *
+     * @param  array{float, float, float}  $normal
+     * @param  list<array{float, float, float, float}>  $places
+     */
+    private function wakeBy(int $a, int $b, array $normal, array $places): void
+    {
+        if (! isset($this->heaps[$a]) && ! isset($this->heaps[$b])) {
+            return;
+        }
+        [$p, $q] = [$this->speeds[$a], $this->speeds[$b]];
+        $speed = sqrt(($q[0] - $p[0]) ** 2 + ($q[1] - $p[1]) ** 2 + ($q[2] - $p[2]) ** 2);
+        foreach ($places as $place) {
+            if ($speed > self::WAKES && $place[3] < self::SLOP + 0.01 * $speed) {
+                $this->wake($this->heaps[$a] ?? $this->heaps[$b]);
+
+                return;
+            }
+        }
     }
 
     /** @return array{list<float>, list<array{array{float, float, float}, list<int>}>, array{float, float, float, float, float, float}} corners, faces and box of a body as it is now */
@@ -348,7 +495,7 @@ final class RigidBodies
                 $both = $wide + $margins[$m];
                 if ($from > $other[3] + $margins[$m]) {
                     unset($open[$m]);
-                } elseif (($this->inverse[$n] > 0.0 || $this->inverse[$m] > 0.0) && $other[4] >= $box[1] - $both && $box[4] >= $other[1] - $both && $other[5] >= $box[2] - $both && $box[5] >= $other[2] - $both) {
+                } elseif (($this->mass($n) > 0.0 || $this->mass($m) > 0.0) && $other[4] >= $box[1] - $both && $box[4] >= $other[1] - $both && $other[5] >= $box[2] - $both && $box[5] >= $other[2] - $both) {
                     $pairs[] = $n < $m ? [$n, $m] : [$m, $n];
                 }
             }
@@ -385,13 +532,13 @@ final class RigidBodies
             }
         }
         $axes = [];
-        $massA = $a < 0 ? 0.0 : $this->inverse[$a];
-        $massB = $this->inverse[$b];
+        $massA = $a < 0 ? 0.0 : $this->mass($a);
+        $massB = $this->mass($b);
         foreach ([[$nx, $ny, $nz], $first, $second] as $way) {
             $onA = [$ra[1] * $way[2] - $ra[2] * $way[1], $ra[2] * $way[0] - $ra[0] * $way[2], $ra[0] * $way[1] - $ra[1] * $way[0]];
             $onB = [$rb[1] * $way[2] - $rb[2] * $way[1], $rb[2] * $way[0] - $rb[0] * $way[2], $rb[0] * $way[1] - $rb[1] * $way[0]];
-            $byA = $a < 0 ? [0.0, 0.0, 0.0] : self::times($this->now[$a], $onA);
-            $byB = self::times($this->now[$b], $onB);
+            $byA = $massA <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$a], $onA);
+            $byB = $massB <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$b], $onB);
             $k = $massA + $massB + $onA[0] * $byA[0] + $onA[1] * $byA[1] + $onA[2] * $byA[2] + $onB[0] * $byB[0] + $onB[1] * $byB[1] + $onB[2] * $byB[2];
             array_push($axes, ...$way, ...$onA, ...$onB, ...$byA, ...$byB);
             $axes[] = $k > 0.0 ? 1.0 / $k : 0.0;

@@ -18,8 +18,12 @@ final readonly class Shape
     /** Corners of a hull that are all kept. */
     private const FEW = 40;
 
-    /** Directions along which the farthest corners of others are kept. */
-    private const DIRECTIONS = 96;
+    /** Of others those farthest along so many directions, and then whatever is farthest outside of what those enclose, until it is less than a share of the radius, or there are so many. */
+    private const DIRECTIONS = 24;
+
+    private const OUTSIDE = 0.004;
+
+    private const MOST = 80;
 
     /** Faces whose normals differ by less are one: cosine of the angle. */
     private const FLAT = 0.9999;
@@ -93,13 +97,46 @@ final readonly class Shape
             }
             $kept[$best] = true;
         }
-        ksort($kept);
-        $some = [];
-        foreach ($kept as $i => $_) {
-            array_push($some, $xyz[$i], $xyz[$i + 1], $xyz[$i + 2]);
-        }
+        do {
+            $some = [];
+            foreach ($kept as $i => $_) {
+                array_push($some, $xyz[$i], $xyz[$i + 1], $xyz[$i + 2]);
+            }
+            $next = self::outside($xyz, $some);
+            if ($next !== null) {
+                $kept[$next] = true;
+            }
+        } while ($next !== null && count($kept) < self::MOST);
 
         return $some;
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @param  list<float>  $some  of these points
+     * @return int|null where the point begins that is farthest outside of the hull of some; null when none is by more than the share
+     */
+    private static function outside(array $xyz, array $some): ?int
+    {
+        $planes = [];
+        foreach (self::faces($some, Hull::of($some)) as [$normal, $corners]) {
+            $v = 3 * $corners[0];
+            $planes[] = [...$normal, $normal[0] * $some[$v] + $normal[1] * $some[$v + 1] + $normal[2] * $some[$v + 2]];
+        }
+        $far = $radius = 0.0;
+        $next = null;
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            $radius = max($radius, $xyz[$i] ** 2 + $xyz[$i + 1] ** 2 + $xyz[$i + 2] ** 2);
+            foreach ($planes as [$x, $y, $z, $offset]) {
+                $by = $x * $xyz[$i] + $y * $xyz[$i + 1] + $z * $xyz[$i + 2] - $offset;
+                if ($by > $far) {
+                    $far = $by;
+                    $next = $i;
+                }
+            }
+        }
+
+        return $far > self::OUTSIDE * sqrt($radius) ? $next : null;
     }
 
     /**
