@@ -84,8 +84,8 @@ final class DropLayerTest extends TestCase
                     }
                 }
             }
-            // At rest nothing is deeper than a hundredth of the ball's size; in the moment when it hits, a fortieth.
-            self::assertGreaterThan(-0.6, $lowest[1]);
+            // Hulls of eighty corners leave out 0.36 mm of these shards. Then nothing is deeper than a hundredth of the ball's size; in the moment when it hits, a fortieth.
+            self::assertGreaterThan(-0.36 - 0.6, $lowest[1]);
             self::assertGreaterThan(-1.5, $lowest[0]);
             self::assertSame($poses->shifts, self::poses($pieces, [$layer], 60)->shifts);
         }
