@@ -15,6 +15,8 @@ export default defineConfig({
     expect: { timeout: 240_000 },
     reporter: [['list']],
     use: {
+        // What cannot be pressed is said, instead of the test's whole time being waited for.
+        actionTimeout: 240_000,
         baseURL: `http://127.0.0.1:${port}`,
         viewport: { width: 1280, height: 800 },
         acceptDownloads: true, contextOptions: { reducedMotion: 'reduce' },

@@ -75,6 +75,8 @@ test('a printer of one’s own is added, changed and removed', async ({ page }) 
     await type(page, 'Printer’s layer, mm', '0.3')
     await page.getByRole('button', { name: 'Save', exact: true }).click()
     const numbers = page.getByText('nozzle 0.60, layers 0.30')
+    // It is saved, and the list closes by itself.
+    await expect(page.getByRole('button', { name: 'Save', exact: true })).toBeHidden()
     await expect(numbers).toBeHidden()
     await settled(page)
     await chosen.click()
