@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-// A million triangles on a plate: which pieces overlap, what the simulated printer says of a thousand layers, and in which order a dozen slices of it go together. php bench/print.php
+// A million triangles on a plate: which pieces overlap, what the simulated printer says of a thousand layers, and in which order a dozen parts of it go together. php bench/print.php
 
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
@@ -39,23 +39,23 @@ foreach (['ball' => ball(1000), 'knot' => knot(1000, 500), 'gyroid' => gyroid(14
             return sprintf(', %d layers, %d troubles', count($print->layers), count($print->troubles));
         });
     }
-    $slices = [$body];
+    $parts = [$body];
     for ($n = 1; $n < 12; $n++) {
-        $last = array_pop($slices);
+        $last = array_pop($parts);
         $cut = FlatCut::of($last, new FlatBlade(Plane::through([0.0, 0.0, $box->min[2] + $n * ($box->max[2] - $box->min[2]) / 12], [0.1, 0.05, 1.0])), $n);
         $bodies = $cut->bodies ?? [$last];
         usort($bodies, static fn (Mesh $a, Mesh $b): int => $b->triangleCount() <=> $a->triangleCount());
-        $slices = [...array_slice($bodies, 1, 30), ...$slices, $bodies[0]];
+        $parts = [...array_slice($bodies, 1, 30), ...$parts, $bodies[0]];
     }
-    $slices = array_slice($slices, 0, 60);
-    $timed(count($slices).' pieces, an order', static function () use ($slices): string {
+    $parts = array_slice($parts, 0, 60);
+    $timed(count($parts).' pieces, an order', static function () use ($parts): string {
         $pairs = [];
-        foreach ($slices as $n => $_) {
-            for ($m = $n + 1; $m < count($slices); $m++) {
+        foreach ($parts as $n => $_) {
+            for ($m = $n + 1; $m < count($parts); $m++) {
                 $pairs[] = [$n, $m];
             }
         }
-        $steps = Assembly::of($slices, Joints::of($slices, $pairs, 0.01));
+        $steps = Assembly::of($parts, Joints::of($parts, $pairs, 0.01));
 
         return sprintf(', %d steps, %d blocked', count($steps), count(array_filter($steps, static fn ($step): bool => $step->isBlocked)));
     });

@@ -123,9 +123,11 @@ final readonly class HowItGoesTogether extends AboutLayout
         $count = count($this->content['plates']);
         foreach ($this->content['plates'] as $n => $plate) {
             $print = SimulatedPrint::of(self::laid($plate, $meshes), $this->profile(), $this->content['supported'], static fn (float $share) => $progress(($n + $share) / $count));
+            // What is not closed has no layers, and so no line of its own.
+            $laid = array_combine(array_map(static fn (array $one): string => Layout::label($one['piece'], $one['copy']), $plate['pieces']), $plate['pieces']);
             $prints[] = [
                 'seconds' => $print->seconds(), 'grams' => SimulatedPrint::grams($print->material()),
-                'pieces' => array_map(static fn (array $one, array $laid): array => ['piece' => $laid['piece'], 'copy' => $laid['copy'], 'seconds' => $one['seconds'], 'grams' => SimulatedPrint::grams($one['mm3'] + $one['supports_mm3'])], $print->pieces, array_slice($plate['pieces'], 0, count($print->pieces))),
+                'pieces' => array_map(static fn (array $one): array => ['piece' => $laid[$one['name']]['piece'], 'copy' => $laid[$one['name']]['copy'], 'seconds' => $one['seconds'], 'grams' => SimulatedPrint::grams($one['mm3'] + $one['supports_mm3'])], $print->pieces),
             ];
         }
 

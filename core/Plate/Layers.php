@@ -22,6 +22,9 @@ final readonly class Layers
 {
     public const MOST = 20_000;
 
+    /** Code of the exception when the body is not closed. */
+    public const OPEN = 1;
+
     /** A last layer thinner than this share of the others is left out: it is rounding. */
     private const NOTHING = 1e-9;
 
@@ -40,7 +43,7 @@ final readonly class Layers
     ) {
     }
 
-    /** @throws BadMesh when the body is not closed, or would have too many layers */
+    /** @throws BadMesh when the body is not closed, with the code OPEN, or would have too many layers */
     public static function of(Mesh $mesh, float $height): self
     {
         if (! is_finite($height) || $height <= 0.0) {
@@ -193,7 +196,7 @@ final readonly class Layers
             }
         }
         if ($open !== []) {
-            throw new BadMesh(sprintf('The body has %s open %s, so that its layers do not close; mend it first.', number_format(count($open) + count($more, COUNT_RECURSIVE) - count($more)), count($open) === 1 && $more === [] ? 'edge' : 'edges'));
+            throw new BadMesh(sprintf('The body has %s open %s, so that its layers do not close; mend it first.', number_format(count($open) + count($more, COUNT_RECURSIVE) - count($more)), count($open) === 1 && $more === [] ? 'edge' : 'edges'), self::OPEN);
         }
 
         return array_values($beyond);

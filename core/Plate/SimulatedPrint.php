@@ -102,9 +102,9 @@ final readonly class SimulatedPrint
         foreach ($laid as $n => $mesh) {
             try {
                 $cut = Layers::of($mesh, $profile->layer);
-            } catch (BadMesh $open) {
-                if ($mesh->corners !== [] && ! str_contains($open->getMessage(), 'open')) {
-                    throw $open;
+            } catch (BadMesh $refused) {
+                if ($refused->getCode() !== Layers::OPEN) {
+                    throw $refused;
                 }
                 $troubles[] = ['what' => 'open', 'pieces' => [$names[$n]], 'at' => self::middle($mesh), 'mm' => 0.0];
 
