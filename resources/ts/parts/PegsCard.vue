@@ -96,7 +96,7 @@ onUnmounted(() => {
         <div v-if="pegs.style !== 'magnet'" class="line"><ChoiceRow :model-value="pegs.shape" :options="SHAPES" label="Shape of the pegs" @update:model-value="pegs.set({ shape: $event })" /></div>
         <div v-if="pegs.style === 'magnet'" class="line">
             <span class="label">Magnet</span>
-            <select class="magnet" aria-label="Magnet" :value="magnet" @change="choose(($event.target as HTMLSelectElement).value)">
+            <select aria-label="Magnet" :value="magnet" @change="choose(($event.target as HTMLSelectElement).value)">
                 <option value="">by the face</option>
                 <option v-for="one in MAGNETS" :key="one" :value="one">{{ one }} mm</option>
                 <option value="own">own</option>
@@ -152,16 +152,6 @@ onUnmounted(() => {
 
 <style scoped src="./card.css"></style>
 <style scoped>
-.magnet {
-    height: 28px;
-    padding: 0 6px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--field);
-    color: var(--ink);
-    font: inherit;
-}
-
 .more {
     margin-left: auto;
 }

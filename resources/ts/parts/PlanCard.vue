@@ -217,10 +217,4 @@ onUnmounted(() => { if (blade.placing === 'place') blade.placing = 'none' })
 .main {
     display: flex;
 }
-
-.go {
-    flex: 1;
-    font-size: 15px;
-    font-weight: 600;
-}
 </style>

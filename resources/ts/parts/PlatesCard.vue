@@ -131,28 +131,6 @@ onUnmounted(() => {
     margin: 0;
 }
 
-.end {
-    margin-left: auto;
-}
-
-select {
-    height: 26px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--field);
-    color: var(--ink);
-    font: inherit;
-}
-
-.plates {
-    margin: 0;
-    padding: 4px 0 0;
-    border-top: 1px solid var(--rule);
-    font-size: 12.5px;
-    line-height: 1.4;
-    list-style: none;
-}
-
 .plates li {
     display: grid;
     grid-template-columns: auto 1fr auto;
@@ -189,21 +167,6 @@ select {
 
 .name[aria-pressed='true'] {
     color: var(--picked);
-    font-weight: 600;
-}
-
-.main {
-    display: flex;
-    gap: 8px;
-}
-
-.main .el-button + .el-button {
-    margin: 0;
-}
-
-.go {
-    flex: 1;
-    font-size: 15px;
     font-weight: 600;
 }
 </style>

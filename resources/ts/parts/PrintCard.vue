@@ -94,29 +94,6 @@ onUnmounted(() => {
 
 <style scoped src="./card.css"></style>
 <style scoped>
-.end {
-    margin-left: auto;
-}
-
-select {
-    height: 28px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--field);
-    color: var(--ink);
-    font: inherit;
-}
-
-.troubles,
-.queue {
-    margin: 0;
-    padding: 4px 0 0;
-    border-top: 1px solid var(--rule);
-    font-size: 12.5px;
-    line-height: 1.4;
-    list-style: none;
-}
-
 .troubles li {
     padding: 3px 0;
 }
@@ -144,21 +121,6 @@ select {
 
 .bar {
     grid-column: 1 / 4;
-}
-
-.main {
-    display: flex;
-    gap: 8px;
-}
-
-.main .el-button + .el-button {
-    margin: 0;
-}
-
-.go {
-    flex: 1;
-    font-size: 15px;
-    font-weight: 600;
 }
 
 .speeds [aria-pressed='true'] {
