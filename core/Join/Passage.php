@@ -6,6 +6,7 @@ namespace Isotome\Join;
 
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
+use Isotome\Mesh\LinesThrough;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -122,60 +123,16 @@ final class Passage
      */
     private static function depths(array $xyz, array $corners, float $x0, float $y0, float $cell): array
     {
+        [$lines, $heights] = LinesThrough::of($xyz, $corners, $x0, $y0, $cell, self::LINES + 4);
         $from = $to = [];
-        for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
-            $a = 3 * $corners[$i];
-            $b = 3 * $corners[$i + 1];
-            $c = 3 * $corners[$i + 2];
-            // In lines.
-            $ay = ($xyz[$a + 1] - $y0) / $cell;
-            $by = ($xyz[$b + 1] - $y0) / $cell;
-            $cy = ($xyz[$c + 1] - $y0) / $cell;
-            $low = (int) ceil($ay < $by ? ($ay < $cy ? $ay : $cy) : ($by < $cy ? $by : $cy));
-            $high = (int) floor($ay > $by ? ($ay > $cy ? $ay : $cy) : ($by > $cy ? $by : $cy));
-            if ($low > $high) {
-                continue;
-            }
-            $ax = ($xyz[$a] - $x0) / $cell;
-            $bx = ($xyz[$b] - $x0) / $cell;
-            $cx = ($xyz[$c] - $x0) / $cell;
-            $area = ($bx - $ax) * ($cy - $ay) - ($by - $ay) * ($cx - $ax);
-            if ($area === 0.0) {
-                continue;
-            }
-            $az = $xyz[$a + 2];
-            $right = (($xyz[$b + 2] - $az) * ($cy - $ay) - ($xyz[$c + 2] - $az) * ($by - $ay)) / $area;
-            $up = (($xyz[$c + 2] - $az) * ($bx - $ax) - ($xyz[$b + 2] - $az) * ($cx - $ax)) / $area;
-            for ($row = $low; $row <= $high; $row++) {
-                // From where to where the triangle is on the row: its edges that pass it.
-                $left = INF;
-                $end = -INF;
-                if ($ay !== $by && ($ay - $row) * ($by - $row) <= 0.0) {
-                    $left = $end = $ax + ($bx - $ax) * ($row - $ay) / ($by - $ay);
-                }
-                if ($by !== $cy && ($by - $row) * ($cy - $row) <= 0.0) {
-                    $x = $bx + ($cx - $bx) * ($row - $by) / ($cy - $by);
-                    $left = $x < $left ? $x : $left;
-                    $end = $x > $end ? $x : $end;
-                }
-                if ($cy !== $ay && ($cy - $row) * ($ay - $row) <= 0.0) {
-                    $x = $cx + ($ax - $cx) * ($row - $cy) / ($ay - $cy);
-                    $left = $x < $left ? $x : $left;
-                    $end = $x > $end ? $x : $end;
-                }
-                $z = $az + $up * ($row - $ay) - $right * $ax;
-                $line = $row * (self::LINES + 4);
-                for ($column = (int) ceil($left), $last = (int) floor($end); $column <= $last; $column++) {
-                    $at = $z + $right * $column;
-                    $k = $line + $column;
-                    if (! isset($from[$k])) {
-                        $from[$k] = $to[$k] = $at;
-                    } elseif ($at < $from[$k]) {
-                        $from[$k] = $at;
-                    } elseif ($at > $to[$k]) {
-                        $to[$k] = $at;
-                    }
-                }
+        foreach ($lines as $n => $k) {
+            $at = $heights[$n];
+            if (! isset($from[$k])) {
+                $from[$k] = $to[$k] = $at;
+            } elseif ($at < $from[$k]) {
+                $from[$k] = $at;
+            } elseif ($at > $to[$k]) {
+                $to[$k] = $at;
             }
         }
 

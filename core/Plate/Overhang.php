@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Plate;
 
 use Isotome\Geometry\Box;
+use Isotome\Mesh\LinesThrough;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -15,9 +16,6 @@ use Isotome\Mesh\Mesh;
 final readonly class Overhang
 {
     private const LINES = 200;
-
-    /** What is nearer to the bed than this share of the piece's diagonal lies on it. */
-    private const ON = 2e-5;
 
     private function __construct(
         public float $area,
@@ -32,65 +30,25 @@ final readonly class Overhang
     public static function of(Mesh $laid, float $limit = 45.0): self
     {
         $box = Box::of($laid->xyz);
-        $on = self::ON * $box->diagonal();
+        $on = Rests::ON * $box->diagonal();
         $cell = max($box->max[0] - $box->min[0], $box->max[1] - $box->min[1]) / self::LINES;
         if ($laid->corners === [] || $cell <= 0.0) {
             return new self(0.0, 0.0);
         }
-        [$x0, $y0] = [$box->min[0] + $cell / 2, $box->min[1] + $cell / 2];
-        $xyz = $laid->xyz;
-        $cosine = cos(deg2rad($limit));
-        $area = 0.0;
-        /** @var array<int, list<float>> $from heights of skin that hangs over, by line */
-        $from = [];
-        /** @var array<int, list<float>> $up of skin that looks up */
-        $up = [];
-        for ($i = 0, $count = count($laid->corners); $i < $count; $i += 3) {
-            $a = 3 * $laid->corners[$i];
-            $b = 3 * $laid->corners[$i + 1];
-            $c = 3 * $laid->corners[$i + 2];
-            [$ax, $ay, $az] = [$xyz[$a], $xyz[$a + 1], $xyz[$a + 2]];
-            [$ux, $uy, $uz] = [$xyz[$b] - $ax, $xyz[$b + 1] - $ay, $xyz[$b + 2] - $az];
-            [$vx, $vy, $vz] = [$xyz[$c] - $ax, $xyz[$c + 1] - $ay, $xyz[$c + 2] - $az];
-            $nz = $ux * $vy - $uy * $vx;
-            if ($nz === 0.0) {
-                continue;
-            }
-            $hangs = false;
-            if ($nz < 0.0) {
-                $nx = $uy * $vz - $uz * $vy;
-                $ny = $uz * $vx - $ux * $vz;
-                $size = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-                $hangs = -$nz > $cosine * $size && max($az, $az + $uz, $az + $vz) > $on;
-                if (! $hangs) {
-                    continue;
-                }
-                $area += $size / 2;
-            }
-            $first = (int) ceil((min($ax, $ax + $ux, $ax + $vx) - $x0) / $cell);
-            $last = (int) floor((max($ax, $ax + $ux, $ax + $vx) - $x0) / $cell);
-            $low = (int) ceil((min($ay, $ay + $uy, $ay + $vy) - $y0) / $cell);
-            $high = (int) floor((max($ay, $ay + $uy, $ay + $vy) - $y0) / $cell);
-            for ($row = $low; $row <= $high; $row++) {
-                $y = $y0 + $row * $cell - $ay;
-                for ($column = $first; $column <= $last; $column++) {
-                    $x = $x0 + $column * $cell - $ax;
-                    $s = ($x * $vy - $y * $vx) / $nz;
-                    $t = ($ux * $y - $uy * $x) / $nz;
-                    if ($s >= 0.0 && $t >= 0.0 && $s + $t <= 1.0) {
-                        $z = $az + $s * $uz + $t * $vz;
-                        if ($hangs) {
-                            $from[$row << 10 | $column][] = $z;
-                        } else {
-                            $up[$row << 10 | $column][] = $z;
-                        }
-                    }
-                }
+        $looks = self::looks($laid, cos(deg2rad($limit)), $on);
+        [$lines, $heights, $triangles] = LinesThrough::of($laid->xyz, $laid->corners, $box->min[0] + $cell / 2, $box->min[1] + $cell / 2, $cell, 2 * self::LINES);
+        $from = $up = [];
+        foreach ($lines as $n => $line) {
+            $look = $looks[$triangles[$n]];
+            if ($look < 0) {
+                $from[$line][] = $heights[$n];
+            } elseif ($look > 0) {
+                $up[$line][] = $heights[$n];
             }
         }
         $sum = 0.0;
-        foreach ($from as $line => $heights) {
-            foreach (array_unique($heights) as $z) {
+        foreach ($from as $line => $some) {
+            foreach (array_unique($some) as $z) {
                 $floor = 0.0;
                 foreach ($up[$line] ?? [] as $below) {
                     $floor = $below < $z && $below > $floor ? $below : $floor;
@@ -99,6 +57,35 @@ final readonly class Overhang
             }
         }
 
-        return new self($area, $sum * $cell * $cell);
+        return new self(Rests::overhang($laid, [0.0, 0.0, -1.0], $limit, $on), $sum * $cell * $cell);
+    }
+
+    /** @return list<int> of each triangle 1 when it looks up, −1 when it hangs over, and 0 else */
+    private static function looks(Mesh $laid, float $least, float $on): array
+    {
+        $xyz = $laid->xyz;
+        $looks = [];
+        for ($i = 0, $count = count($laid->corners); $i < $count; $i += 3) {
+            $a = 3 * $laid->corners[$i];
+            $b = 3 * $laid->corners[$i + 1];
+            $c = 3 * $laid->corners[$i + 2];
+            $ux = $xyz[$b] - $xyz[$a];
+            $uy = $xyz[$b + 1] - $xyz[$a + 1];
+            $uz = $xyz[$b + 2] - $xyz[$a + 2];
+            $vx = $xyz[$c] - $xyz[$a];
+            $vy = $xyz[$c + 1] - $xyz[$a + 1];
+            $vz = $xyz[$c + 2] - $xyz[$a + 2];
+            $nz = $ux * $vy - $uy * $vx;
+            if ($nz > 0.0) {
+                $looks[] = 1;
+
+                continue;
+            }
+            $nx = $uy * $vz - $uz * $vy;
+            $ny = $uz * $vx - $ux * $vz;
+            $looks[] = -$nz > $least * sqrt($nx * $nx + $ny * $ny + $nz * $nz) && max($xyz[$a + 2], $xyz[$b + 2], $xyz[$c + 2]) > $on ? -1 : 0;
+        }
+
+        return $looks;
     }
 }

@@ -31,7 +31,7 @@ final class Rests
     private const ALIKE = 0.2;
 
     /** What lies this near to the lowest plane lies on it: a share of the size, as flat faces come from files with single numbers. */
-    private const ON = 2e-5;
+    public const ON = 2e-5;
 
     /** Degrees from an axis that are taken for rounding. */
     private const AXIS = 0.01;
