@@ -19,6 +19,8 @@ final class FuzzTest extends HttpTestCase
     {
         $wrapped = static fn (array $steps): array => array_values(array_map(static fn (array $step): array => ['step' => $step], $steps));
         $blade = ['through' => [0, 0, 1], 'facing' => [0, 0, 1], 'pieces' => null];
+        // The piece and its mesh are put in when they are there.
+        $laid = ['margin' => 2, 'spacing' => 2, 'supported' => true, 'plates' => [['locked' => false, 'pieces' => [['piece' => '@piece', 'copy' => 1, 'mesh' => '@mesh', 'pose' => [1, 0, 0, 0, 1, 0, 0, 0, 1, 50, 50, 7], 'stable' => true]]]]];
         $recipes = array_values(array_map(static fn (array $step): array => ['isotome_recipe' => 1, 'units' => 'mm', 'steps' => [$step]], Steps::all()));
         $seed = 8800;
         foreach ([
@@ -28,6 +30,11 @@ final class FuzzTest extends HttpTestCase
             'mends foreseen' => ['post', 'steps/foresee', $wrapped(array_diff_key(Steps::mends(), ['thicken' => true]))],
             'joints foreseen' => ['post', 'steps/foresee', $wrapped(array_map(static fn (array $step): array => array_diff_key($step, ['at' => true]), Steps::joined()))],
             'plates' => ['post', 'plates', [['margin' => 2, 'spacing' => 2, 'turned' => true, 'as' => null, 'pieces' => null], ['margin' => 0, 'spacing' => 1, 'turned' => false, 'as' => 'stl', 'pieces' => [1]]]],
+            'plates kept' => ['put', 'plates', [[...$laid, 'turned' => true, 'step' => 90, 'copies' => [['piece' => 1, 'count' => 2]]]]],
+            'plates judged' => ['post', 'plates/crowding', [$laid]],
+            'plates taken out' => ['post', 'plates/files', [[...$laid, 'as' => 'stl']]],
+            'layers' => ['post', 'plates/layers', [$laid]],
+            'sheet' => ['post', 'sheet', [[...$laid, 'pieces' => null], [...$laid, 'plates' => [], 'pieces' => [1]]]],
             'symmetry' => ['post', 'symmetry', [['through' => [0, 0, 0], 'facing' => [1, 0, 0], 'piece' => 1], ['piece' => 1]]],
             'steps' => ['post', 'steps', $wrapped([...Steps::cells(), ...Steps::mirrors(), ...array_diff_key(Steps::cuts(), ['faces' => true]), ...array_diff_key(Steps::mends(), ['thicken' => true])])],
             'section' => ['post', 'section', [$blade]],
@@ -50,6 +57,9 @@ final class FuzzTest extends HttpTestCase
     public function test_a_damaged_request_is_answered(string $method, string $path, array $bodies, int $seed): void
     {
         $id = $this->project(Solids::torus(20, 7, 16, 10));
+        $piece = Piece::query()->with('mesh')->where('project_id', $id)->firstOrFail();
+        /** @var list<array<string, mixed>> $bodies */
+        $bodies = json_decode(str_replace(['@piece', '@mesh'], [$piece->name, $piece->mesh_hash], json_encode($bodies, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION)), true, flags: JSON_THROW_ON_ERROR);
         $damage = new Damage($seed);
         if ($path === 'rejoin') {
             $this->postJson("/api/v1/projects/$id/steps", self::asCut($this->flatBlade()))->assertAccepted();

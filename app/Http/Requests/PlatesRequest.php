@@ -25,7 +25,7 @@ final class PlatesRequest extends FormRequest
     public function rules(): array
     {
         return [
-            'margin' => ['required', 'numeric'], 'spacing' => ['required', 'numeric'], 'turned' => ['sometimes', 'boolean'], 'step' => ['sometimes', 'numeric', 'in:0,15,30,45,90,180'], 'as' => ['sometimes', 'in:3mf,stl'], 'supported' => ['sometimes', 'boolean'],
+            'margin' => ['required', 'numeric'], 'spacing' => ['required', 'numeric'], 'turned' => ['sometimes', 'boolean'], 'step' => ['sometimes', 'numeric', 'in:0,15,30,45,90,180'], 'as' => ['sometimes', 'nullable', 'in:3mf,stl'], 'supported' => ['sometimes', 'boolean'],
             'pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'The picked pieces are not a list of pieces; pick them again.')], 'copies' => ['sometimes', 'array', 'max:1000'], 'plates' => ['sometimes', 'array', 'max:'.Layout::MOST_PLATES],
             'title' => ['sometimes', 'string', 'max:200'], 'times' => ['sometimes', 'integer:strict', 'between:1,100000'], 'version' => ['sometimes', 'integer:strict', 'min:0'],
         ];
