@@ -17,7 +17,7 @@ final class MovementFileTest extends TestCase
     use Folder;
     use RunsIsotome;
 
-    /** @return array<string, mixed> */
+    /** @return array<mixed> */
     private function node(string $script, string ...$arguments): array
     {
         $answer = json_decode((string) shell_exec('cd '.escapeshellarg(dirname(__DIR__, 2)).' && node tests/Support/'.$script.' '.implode(' ', array_map(escapeshellarg(...), $arguments))), true, flags: JSON_THROW_ON_ERROR);
