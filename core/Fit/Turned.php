@@ -115,7 +115,7 @@ final readonly class Turned
                 [, $near] = self::nearby($some, $now, $excess, $size);
                 foreach ([$now, $near] as $one) {
                     // What stands for the body learns what it missed, so this is measured on all of it.
-                    $some = array_merge($some, self::supports($xyz, self::rows($one)), self::onCircle($xyz, $some, self::rows($one), $size));
+                    $some = self::joined($some, self::supports($xyz, self::rows($one)), self::onCircle($xyz, $some, self::rows($one), $size));
                     [$excess] = self::measure($some, self::rows($one), $size, 0.0);
                     if ($excess < $over) {
                         [$over, $vector] = [$excess, $one];
@@ -219,7 +219,7 @@ final readonly class Turned
 
     /**
      * @param  list<float>  $xyz
-     * @param  list<array{float, float, float}>  $some  that stand for all; they learn what they missed
+     * @param  non-empty-list<array{float, float, float}>  $some  that stand for all; they learn what they missed
      * @param  array{float, float, float}  $vector
      * @param  array<int, float>  $size  see BuildSpace::sides()
      */
@@ -227,7 +227,7 @@ final readonly class Turned
     {
         $over = INF;
         for ($round = 0; $round < 3; $round++) {
-            $some = array_merge($some, self::supports($xyz, self::rows($vector)), self::onCircle($xyz, $some, self::rows($vector), $size));
+            $some = self::joined($some, self::supports($xyz, self::rows($vector)), self::onCircle($xyz, $some, self::rows($vector), $size));
             [$over] = self::measure($some, self::rows($vector), $size, 0.0);
             if ($over <= self::NOTHING) {
                 break;
@@ -482,6 +482,30 @@ final readonly class Turned
         }
 
         return $points;
+    }
+
+    /**
+     * Every point once: each is gone through for every turn.
+     *
+     * @param  non-empty-list<array{float, float, float}>  $some
+     * @param  list<array{float, float, float}>  ...$others
+     * @return non-empty-list<array{float, float, float}>
+     */
+    private static function joined(array $some, array ...$others): array
+    {
+        $known = [];
+        foreach ($some as $point) {
+            $known[pack('d3', ...$point)] = true;
+        }
+        foreach (array_merge(...$others) as $point) {
+            $key = pack('d3', ...$point);
+            if (! isset($known[$key])) {
+                $known[$key] = true;
+                $some[] = $point;
+            }
+        }
+
+        return $some;
     }
 
     /**
