@@ -9,15 +9,16 @@ use GMP;
 /**
  * One plate while pieces are put on it: a grid of cells, each taken or free, as one whole number of many bits.
  *
- * All places at which a piece meets what is there are found at once: those of one cell are the taken cells moved back by it, those of a stretch of cells are found by doubling. (A Minkowski sum of bitmaps; A. Dean 1979 and many since
+ * All places at which a piece meets what is there are found at once: those of one cell are the taken cells moved back by it, those of a stretch of cells are those of two stretches half as long or longer, a power of two, which are kept. (A Minkowski sum of bitmaps; A. Dean 1979 and many since
  * pack by bitmaps.)
  */
 final class Filling
 {
-    private GMP $taken;
+    /** @var list<GMP> what meets 1, 2, 4, 8 … taken cells from it on; the first are the taken cells themselves */
+    private array $taken;
 
-    /** Cells that are not wholly on a round bed. */
-    private readonly ?GMP $beyond;
+    /** @var list<GMP> the same of cells that are not wholly on a round bed; none on a square one */
+    private readonly array $beyond;
 
     private readonly int $stride;
 
@@ -32,8 +33,19 @@ final class Filling
         ?float $round = null,
     ) {
         $this->stride = $columns + 2 * $by;
-        $this->taken = gmp_init(0);
-        $this->beyond = $round === null ? null : $this->beyond($round / 2);
+        $this->taken = [gmp_init(0)];
+        $this->beyond = $round === null ? [] : $this->doubled($this->beyond($round / 2));
+    }
+
+    /** @return list<GMP> */
+    private function doubled(GMP $cells): array
+    {
+        $all = [$cells];
+        for ($length = 1; 2 * $length <= $this->columns; $length *= 2) {
+            $all[] = $cells |= $cells >> $length;
+        }
+
+        return $all;
     }
 
     private function beyond(float $radius): GMP
@@ -65,8 +77,11 @@ final class Filling
         if ($across < 1 || $up < 1) {
             return null;
         }
+        if (count($this->taken) === 1) {
+            $this->taken = $this->doubled($this->taken[0]);
+        }
         $met = $this->met($this->taken, $wide, 0);
-        if ($this->beyond !== null) {
+        if ($this->beyond !== []) {
             $met |= $this->met($this->beyond, $mask, $this->by);
         }
         $one = (gmp_init(1) << $across) - 1;
@@ -80,18 +95,24 @@ final class Filling
         return [$at % $this->stride, intdiv($at, $this->stride)];
     }
 
-    /** All places at which a mask meets cells. */
-    private function met(GMP $cells, Mask $mask, int $by): GMP
+    /**
+     * All places at which a mask meets cells.
+     *
+     * @param  list<GMP>  $cells  and what meets 2, 4, 8 … of them
+     */
+    private function met(array $cells, Mask $mask, int $by): GMP
     {
         $met = gmp_init(0);
         foreach ($mask->rows as $k => $row) {
             foreach ($row as [$from, $to]) {
-                $meets = $cells >> (($k + $by) * $this->stride + $from + $by);
-                for ($n = 1, $length = $to - $from; $n < $length; $n += $step) {
-                    $step = min($n, $length - $n);
-                    $meets |= $meets >> $step;
+                $at = ($k + $by) * $this->stride + $from + $by;
+                for ($level = 0, $half = 1; 2 * $half <= $to - $from && isset($cells[$level + 1]); $level++) {
+                    $half *= 2;
                 }
-                $met |= $meets;
+                // Two stretches of that length, or more where the mask is wider than the bed, cover all of it.
+                for ($done = 0; $done < $to - $from; $done += $half) {
+                    $met |= $cells[$level] >> ($at + min($done, $to - $from - $half));
+                }
             }
         }
 
@@ -100,10 +121,12 @@ final class Filling
 
     public function put(Mask $mask, int $column, int $row): void
     {
+        $taken = $this->taken[0];
         foreach ($mask->rows as $k => $stretches) {
             foreach ($stretches as [$from, $to]) {
-                $this->taken |= ((gmp_init(1) << ($to - $from)) - 1) << (($row + $k + $this->by) * $this->stride + $column + $from + $this->by);
+                $taken |= ((gmp_init(1) << ($to - $from)) - 1) << (($row + $k + $this->by) * $this->stride + $column + $from + $this->by);
             }
         }
+        $this->taken = [$taken];
     }
 }

@@ -27,6 +27,9 @@ final class Rests
 
     private const SOME = 1_200;
 
+    /** So many places of a page are all sorted; of more, what is well within eight of them is left out first. */
+    private const FEW = 200;
+
     /** Triangles of the hull are one face when they look the same way within this. */
     private const ALIKE = 0.2;
 
@@ -132,7 +135,8 @@ final class Rests
             $rests[] = self::rest(array_values($vertices), $facing, $measures->centroid, self::ON * $diagonal);
         }
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $b->footprint <=> $a->footprint);
-        $rests = array_map(static fn (Rest $rest): Rest => new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, self::overhang($some, $rest->facing, $limit, self::ON * $diagonal)), array_slice($rests, 0, self::MOST));
+        $lowest = static fn (Rest $rest): float => max(array_map(static fn (array $at): float => self::along($at, $rest->facing), $vertices));
+        $rests = array_map(static fn (Rest $rest): Rest => new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, self::overhang($some, $rest->facing, $limit, self::ON * $diagonal, $lowest($rest))), array_slice($rests, 0, self::MOST));
         $cost = static fn (Rest $rest): float => ($rest->overhang / $area - 0.5 * $rest->footprint / $measures->area) + 0.5 * $rest->height / $diagonal - min($rest->margin, self::ENOUGH) / self::ENOUGH;
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $cost($a) <=> $cost($b));
 
@@ -304,6 +308,7 @@ final class Rests
      */
     public static function around(array $places): array
     {
+        $places = count($places) > self::FEW ? self::outer($places) : $places;
         sort($places);
         $polygon = [];
         foreach ([$places, array_reverse($places)] as $way) {
@@ -326,22 +331,74 @@ final class Rests
     }
 
     /**
+     * Without most of those that cannot be corners of the polygon around all: what lies well within the polygon of the eight that are farthest along the axes and between them (S. G. Akl, G. T. Toussaint, "A fast convex hull algorithm", 1978).
+     *
+     * @param  list<array{float, float}>  $places
+     * @return list<array{float, float}>
+     */
+    private static function outer(array $places): array
+    {
+        $extremes = [];
+        foreach ([[1, 0], [1, 1], [0, 1], [-1, 1]] as [$c, $s]) {
+            $low = INF;
+            $high = -INF;
+            $first = $last = [0.0, 0.0];
+            foreach ($places as $at) {
+                $along = $c * $at[0] + $s * $at[1];
+                if ($along < $low) {
+                    $low = $along;
+                    $first = $at;
+                }
+                if ($along > $high) {
+                    $high = $along;
+                    $last = $at;
+                }
+            }
+            array_push($extremes, $first, $last);
+        }
+        $polygon = self::around($extremes);
+        $large = max(array_map(static fn (array $at): float => max(abs($at[0]), abs($at[1])), $polygon ?: [[0.0, 0.0]]));
+        $sides = [];
+        foreach ($polygon as $n => [$px, $py]) {
+            [$qx, $qy] = $polygon[($n + 1) % count($polygon)];
+            $sides[] = [$py - $qy, $qx - $px, ($qx - $px) * $py - ($qy - $py) * $px + 1e-9 * $large * (abs($qx - $px) + abs($qy - $py))];
+        }
+        $outer = [];
+        foreach ($places as $at) {
+            $x = $at[0];
+            $y = $at[1];
+            foreach ($sides as $side) {
+                if ($side[0] * $x + $side[1] * $y <= $side[2]) {
+                    $outer[] = $at;
+                    break;
+                }
+            }
+        }
+
+        return count($polygon) < 3 ? $places : $outer;
+    }
+
+    /**
      * Skin that would have to be supported when a direction is below, mm².
      *
      * @param  array{float, float, float}  $facing  a unit vector
      * @param  float  $limit  degrees from straight down
      * @param  float|null  $on  mm from the lowest place within which it lies on the bed
+     * @param  float|null  $lowest  how far the mesh reaches along the direction, where that is known
      */
-    public static function overhang(Mesh $mesh, array $facing, float $limit = 45.0, ?float $on = null): float
+    public static function overhang(Mesh $mesh, array $facing, float $limit = 45.0, ?float $on = null, ?float $lowest = null): float
     {
         [$dx, $dy, $dz] = $facing;
         $on ??= self::ON * Box::of($mesh->xyz)->diagonal();
         $least = cos(deg2rad($limit));
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
-        $lowest = -INF;
-        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
-            $lowest = max($lowest, $xyz[$i] * $dx + $xyz[$i + 1] * $dy + $xyz[$i + 2] * $dz);
+        if ($lowest === null) {
+            $lowest = -INF;
+            for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+                $along = $xyz[$i] * $dx + $xyz[$i + 1] * $dy + $xyz[$i + 2] * $dz;
+                $lowest = $along > $lowest ? $along : $lowest;
+            }
         }
         $lowest -= $on;
         $overhang = 0.0;
