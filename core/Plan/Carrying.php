@@ -29,6 +29,9 @@ final class Carrying
     /** Turns that are looked at before a piece counts as too large. */
     private const PATIENCE = 400;
 
+    /** Places of a body by which it is told on which side of a cut it is. */
+    private const SOME = 500;
+
     /** Cuts that are tried through each part when it is planned again. */
     private const TRIES = 6;
 
@@ -193,8 +196,8 @@ final class Carrying
         $this->terms = $this->terms->plus($cost->terms);
         $parts = $split === null ? [] : $split->gave;
         foreach ($outcome->bodies as $n => $body) {
-            [$isAhead, $centre] = self::side($body, $cut);
-            $part = self::nearest($parts, $centre, $cut, $isAhead);
+            $isAhead = self::isAhead($body, $cut);
+            $part = self::nearest($parts, $body, $cut, $isAhead);
             $parts = array_values(array_filter($parts, static fn (Part $other): bool => $other !== $part));
             $facing = $isAhead ? [-$cut->facing[0], -$cut->facing[1], -$cut->facing[2]] : $cut->facing;
             $this->piece($body, [...$path, $n], $part, [...$faces, $facing]);
@@ -211,10 +214,7 @@ final class Carrying
     private function keep(Mesh $mesh, array $path, array $vector, float $over, array $faces): void
     {
         $measures = Volume::measure($mesh);
-        $overhang = INF;
-        foreach ([[0.0, 0.0, -1.0], ...$faces] as $facing) {
-            $overhang = min($overhang, Rests::overhang($mesh, $facing));
-        }
+        $overhang = min(Rests::overhangs($mesh, [[0.0, 0.0, -1.0], ...$faces]));
         $this->pieces[] = new Fitting($path, $vector, $over, Box::of($mesh->xyz)->size(), abs($measures->volume));
         $this->terms = $this->terms->plus(new Terms(
             pieces: 1.0,
@@ -248,34 +248,37 @@ final class Carrying
         return $wishes->space->holds(Box::of($mesh->xyz)->size())['how'] === 'stands' ? [0.0, 0.0, 0.0] : null;
     }
 
-    /** @return array{bool, array{float, float, float}} whether a body is ahead of a cut, and its centre of mass */
-    private static function side(Mesh $mesh, Cut $cut): array
+    /** Whether a body is ahead of the cut that it comes from: all of it is on one side, but for rounding. */
+    private static function isAhead(Mesh $mesh, Cut $cut): bool
     {
-        $centre = Volume::measure($mesh)->centroid;
+        [$x, $y, $z] = $cut->facing;
+        $xyz = $mesh->xyz;
+        $farthest = 0.0;
+        $some = 3 * max(1, intdiv(count($xyz), 3 * self::SOME));
+        for ($i = 0, $count = count($xyz); $i < $count; $i += $some) {
+            $d = $x * $xyz[$i] + $y * $xyz[$i + 1] + $z * $xyz[$i + 2] - $cut->offset;
+            if (abs($d) > abs($farthest)) {
+                $farthest = $d;
+            }
+        }
 
-        return [$cut->offset < $cut->facing[0] * $centre[0] + $cut->facing[1] * $centre[1] + $cut->facing[2] * $centre[2], $centre];
+        return $farthest > 0.0;
     }
 
     /**
      * Which part of the draft a body is: on the same side of the cut, the one with the nearest centre of mass.
      *
      * @param  list<Part>  $parts
-     * @param  array{float, float, float}  $centre
      */
-    private static function nearest(array $parts, array $centre, Cut $cut, bool $isAhead): ?Part
+    private static function nearest(array $parts, Mesh $body, Cut $cut, bool $isAhead): ?Part
     {
-        $nearest = null;
-        $least = INF;
-        foreach ($parts as $part) {
-            if (self::side($part->mesh, $cut)[0] !== $isAhead) {
-                continue;
-            }
-            $square = ($part->centre[0] - $centre[0]) ** 2 + ($part->centre[1] - $centre[1]) ** 2 + ($part->centre[2] - $centre[2]) ** 2;
-            if ($square < $least) {
-                [$nearest, $least] = [$part, $square];
-            }
+        $parts = array_values(array_filter($parts, static fn (Part $part): bool => self::isAhead($part->mesh, $cut) === $isAhead));
+        if (count($parts) < 2) {
+            return $parts[0] ?? null;
         }
+        $centre = Volume::measure($body)->centroid;
+        $squares = array_map(static fn (Part $part): float => ($part->centre[0] - $centre[0]) ** 2 + ($part->centre[1] - $centre[1]) ** 2 + ($part->centre[2] - $centre[2]) ** 2, $parts);
 
-        return $nearest;
+        return $parts[(int) array_search(min($squares), $squares, true)];
     }
 }

@@ -120,7 +120,8 @@ final class Rests
      */
     private static function best(Mesh $mesh, array $hull, Mesh $some, float $limit): array
     {
-        if ($hull === []) {
+        $facings = self::faces($mesh->xyz, $hull);
+        if ($facings === []) {
             return [];
         }
         $measures = Volume::measure($mesh);
@@ -131,12 +132,14 @@ final class Rests
         }
         $diagonal = Box::of(array_merge(...$vertices))->diagonal();
         $rests = [];
-        foreach (self::faces($mesh->xyz, $hull) as $facing) {
+        foreach ($facings as $facing) {
             $rests[] = self::rest(array_values($vertices), $facing, $measures->centroid, self::ON * $diagonal);
         }
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $b->footprint <=> $a->footprint);
-        $lowest = static fn (Rest $rest): float => max(array_map(static fn (array $at): float => self::along($at, $rest->facing), $vertices));
-        $rests = array_map(static fn (Rest $rest): Rest => new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, self::overhang($some, $rest->facing, $limit, self::ON * $diagonal, $lowest($rest))), array_slice($rests, 0, self::MOST));
+        $rests = array_slice($rests, 0, self::MOST);
+        $corners = array_merge(...array_values($vertices));
+        $overhangs = self::overhangs($some, array_map(static fn (Rest $rest): array => $rest->facing, $rests), $limit, self::ON * $diagonal, array_map(static fn (Rest $rest): float => self::reach($corners, $rest->facing), $rests));
+        $rests = array_map(static fn (Rest $rest, float $overhang): Rest => new Rest($rest->facing, $rest->footprint, $rest->margin, $rest->height, $overhang), $rests, $overhangs);
         $cost = static fn (Rest $rest): float => ($rest->overhang / $area - 0.5 * $rest->footprint / $measures->area) + 0.5 * $rest->height / $diagonal - min($rest->margin, self::ENOUGH) / self::ENOUGH;
         usort($rests, static fn (Rest $a, Rest $b): int => $b->isStable() <=> $a->isStable() ?: $cost($a) <=> $cost($b));
 
@@ -368,7 +371,7 @@ final class Rests
             $x = $at[0];
             $y = $at[1];
             foreach ($sides as $side) {
-                if ($side[0] * $x + $side[1] * $y <= $side[2]) {
+                if ($side[2] >= $side[0] * $x + $side[1] * $y) {
                     $outer[] = $at;
                     break;
                 }
@@ -384,24 +387,30 @@ final class Rests
      * @param  array{float, float, float}  $facing  a unit vector
      * @param  float  $limit  degrees from straight down
      * @param  float|null  $on  mm from the lowest place within which it lies on the bed
-     * @param  float|null  $lowest  how far the mesh reaches along the direction, where that is known
      */
-    public static function overhang(Mesh $mesh, array $facing, float $limit = 45.0, ?float $on = null, ?float $lowest = null): float
+    public static function overhang(Mesh $mesh, array $facing, float $limit = 45.0, ?float $on = null): float
     {
-        [$dx, $dy, $dz] = $facing;
+        return max(self::overhangs($mesh, [$facing], $limit, $on));
+    }
+
+    /**
+     * The same for several directions at a time, each of which may be the one below.
+     *
+     * @param  non-empty-list<array{float, float, float}>  $facings  unit vectors
+     * @param  list<float>|null  $lowest  how far the mesh reaches along each, where that is known
+     * @return non-empty-array<int, float> in their order
+     */
+    public static function overhangs(Mesh $mesh, array $facings, float $limit = 45.0, ?float $on = null, ?array $lowest = null): array
+    {
         $on ??= self::ON * Box::of($mesh->xyz)->diagonal();
         $least = cos(deg2rad($limit));
         $xyz = $mesh->xyz;
         $corners = $mesh->corners;
-        if ($lowest === null) {
-            $lowest = -INF;
-            for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
-                $along = $xyz[$i] * $dx + $xyz[$i + 1] * $dy + $xyz[$i + 2] * $dz;
-                $lowest = $along > $lowest ? $along : $lowest;
-            }
+        $ways = $overhangs = [];
+        foreach ($facings as $n => [$dx, $dy, $dz]) {
+            $ways[] = [$dx, $dy, $dz, ($lowest[$n] ?? self::reach($xyz, $facings[$n])) - $on];
+            $overhangs[] = 0.0;
         }
-        $lowest -= $on;
-        $overhang = 0.0;
         for ($i = 0, $count = count($corners); $i < $count; $i += 3) {
             $a = 3 * $corners[$i];
             $b = 3 * $corners[$i + 1];
@@ -416,14 +425,41 @@ final class Rests
             $ny = $uz * $vx - $ux * $vz;
             $nz = $ux * $vy - $uy * $vx;
             $size = sqrt($nx * $nx + $ny * $ny + $nz * $nz);
-            if ($nx * $dx + $ny * $dy + $nz * $dz <= $least * $size
-                || ($lowest <= $xyz[$a] * $dx + $xyz[$a + 1] * $dy + $xyz[$a + 2] * $dz && $lowest <= $xyz[$b] * $dx + $xyz[$b + 1] * $dy + $xyz[$b + 2] * $dz
-                    && $lowest <= $xyz[$c] * $dx + $xyz[$c + 1] * $dy + $xyz[$c + 2] * $dz)) {
-                continue;
+            $enough = $least * $size;
+            foreach ($ways as $n => $way) {
+                $dx = $way[0];
+                $dy = $way[1];
+                $dz = $way[2];
+                if ($nx * $dx + $ny * $dy + $nz * $dz <= $enough) {
+                    continue;
+                }
+                $bed = $way[3];
+                if ($bed <= $xyz[$a] * $dx + $xyz[$a + 1] * $dy + $xyz[$a + 2] * $dz && $bed <= $xyz[$b] * $dx + $xyz[$b + 1] * $dy + $xyz[$b + 2] * $dz
+                    && $bed <= $xyz[$c] * $dx + $xyz[$c + 1] * $dy + $xyz[$c + 2] * $dz) {
+                    continue;
+                }
+                $overhangs[$n] += $size / 2;
             }
-            $overhang += $size / 2;
         }
 
-        return $overhang;
+        return $overhangs;
+    }
+
+    /**
+     * How far points reach along a direction.
+     *
+     * @param  list<float>  $xyz
+     * @param  array{float, float, float}  $facing
+     */
+    private static function reach(array $xyz, array $facing): float
+    {
+        [$x, $y, $z] = $facing;
+        $farthest = -INF;
+        for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
+            $along = $xyz[$i] * $x + $xyz[$i + 1] * $y + $xyz[$i + 2] * $z;
+            $farthest = $along > $farthest ? $along : $farthest;
+        }
+
+        return $farthest;
     }
 }
