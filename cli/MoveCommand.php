@@ -6,12 +6,10 @@ namespace Cli;
 
 use Isotome\Exception\BadCommand;
 use Isotome\Exception\BadRecipe;
-use Isotome\Format\MeshFile;
 use Isotome\Mesh\Volume;
 use Isotome\Motion\Actor;
-use Isotome\Motion\Channels;
 use Isotome\Motion\Movement;
-use Isotome\Motion\Poses;
+use Isotome\Operation\MovementFiles;
 use Isotome\Operation\Palette;
 use Isotome\Operation\Piece;
 use JsonException;
@@ -53,17 +51,14 @@ final class MoveCommand extends RecipeCommand
         }
         $pieces = $runner->pieces();
         $poses = $movement->poses(array_values(array_map(static fn (Piece $piece): Actor => new Actor($piece->name, Volume::measure($piece->mesh)->centroid, $piece->mesh), $pieces)));
-        $moves = $told = $files = [];
-        foreach (array_values($pieces) as $n => $piece) {
-            $keys = Channels::of($poses, $n);
-            $moves[$piece->name] = array_map(static fn (array $channel): array => [array_map(static fn (int $frame): float => $frame / $movement->fps, $channel[0]), $channel[1]], $keys);
-            $files[$piece->name] = ['mesh' => $piece->mesh, 'colour' => Palette::colour($n)];
-            $told[] = ['name' => $piece->name, 'keys' => ['shift' => count($keys['shift'][0]), 'turn' => count($keys['turn'][0]), 'scale' => count($keys['scale'][0])]];
-        }
-        self::written($out, static fn (string $path) => MeshFile::writeAll($files, $path, null, $moves));
+        $files = array_map(static fn (Piece $piece, int $n): array => ['name' => $piece->name, 'mesh' => $piece->mesh, 'colour' => Palette::colour($n)], array_values($pieces), array_keys(array_values($pieces)));
+        $told = [];
+        self::written($out, static function (string $path) use ($files, $poses, &$told): void {
+            $told = MovementFiles::animated($files, $poses, $path);
+        });
         $table = $this->option($input, 'poses');
         if ($table !== null) {
-            self::written($table, static fn (string $path) => self::table($path, $movement, $poses));
+            self::written($table, static fn (string $path) => MovementFiles::json($poses, $path));
         }
         if ($input->getOption('json') === true) {
             $this->json($output, ['file' => basename($out), 'triangles' => $triangles, 'fps' => $movement->fps, 'frames' => $movement->frames, 'pieces' => $told]);
@@ -114,27 +109,6 @@ final class MoveCommand extends RecipeCommand
             }
         } finally {
             @unlink($partial);
-        }
-    }
-
-    private static function table(string $path, Movement $movement, Poses $poses): void
-    {
-        $file = @fopen($path, 'wb') ?: throw new RuntimeException('The poses cannot be written; check their folder.');
-        try {
-            fwrite($file, json_encode(['isotome_poses' => 1, 'fps' => $movement->fps, 'frames' => $movement->frames], JSON_THROW_ON_ERROR));
-            // The pieces one by one: all at once would take much memory.
-            fseek($file, -1, SEEK_CUR);
-            fwrite($file, ',"pieces":{');
-            foreach ($poses->actors as $n => $actor) {
-                $rows = [];
-                for ($frame = 0; $frame < $poses->frames; $frame++) {
-                    $rows[] = $poses->at($n, $frame);
-                }
-                fwrite($file, ($n > 0 ? ',' : '').json_encode($actor->name, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE).':'.json_encode($rows, JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION));
-            }
-            fwrite($file, "}}\n");
-        } finally {
-            fclose($file);
         }
     }
 }

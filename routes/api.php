@@ -9,6 +9,7 @@ use App\Http\Controllers\FitController;
 use App\Http\Controllers\GeometryController;
 use App\Http\Controllers\LineageController;
 use App\Http\Controllers\MaterialController;
+use App\Http\Controllers\MovementController;
 use App\Http\Controllers\OutlinesController;
 use App\Http\Controllers\PictureController;
 use App\Http\Controllers\PieceController;
@@ -75,6 +76,10 @@ Route::prefix('projects/{project}')->group(function (): void {
     Route::post('plates/crowding', [PlatesController::class, 'crowding']);
     Route::post('plates/layers', [PlatesController::class, 'layers']);
     Route::post('sheet', [PlatesController::class, 'sheet']);
+    Route::get('movement', [MovementController::class, 'kept']);
+    Route::put('movement', [MovementController::class, 'keep']);
+    Route::post('movement/poses', [MovementController::class, 'poses']);
+    Route::post('movement/files', [MovementController::class, 'files']);
     Route::get('prints', [PrintController::class, 'index']);
     Route::post('prints', [PrintController::class, 'store']);
     Route::delete('prints/{print}', [PrintController::class, 'destroy']);
@@ -110,4 +115,5 @@ Route::get('meshes/{mesh}/check', [CheckController::class, 'show']);
 
 Route::get('answers/{key}', [DownloadController::class, 'answer'])->where('key', '[0-9a-f]{64}');
 Route::get('runs/{run}', [RunController::class, 'show']);
+Route::get('runs/{run}/frames', [MovementController::class, 'frames']);
 Route::post('runs/{run}/cancel', [RunController::class, 'cancel']);

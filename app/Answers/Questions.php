@@ -10,7 +10,7 @@ use Isotome\Exception\BadRecipe;
 final class Questions
 {
     /** @var array<string, class-string<Question>> */
-    private const ALL = ['tried' => TriedOut::class, 'symmetry' => HowSymmetric::class, 'span' => HowWide::class, 'files' => TakenOut::class, 'overlaps' => Overlapping::class, 'stands' => HowItStands::class, 'plan' => HowToCut::class, 'fits' => WhetherTheyFit::class, 'joints' => AtCommonFaces::class, 'plates' => OnPlates::class, 'crowding' => HowCrowded::class, 'platefiles' => PlatesTakenOut::class, 'layers' => InLayers::class, 'sheet' => HowItGoesTogether::class];
+    private const ALL = ['tried' => TriedOut::class, 'symmetry' => HowSymmetric::class, 'span' => HowWide::class, 'files' => TakenOut::class, 'overlaps' => Overlapping::class, 'stands' => HowItStands::class, 'plan' => HowToCut::class, 'fits' => WhetherTheyFit::class, 'joints' => AtCommonFaces::class, 'plates' => OnPlates::class, 'crowding' => HowCrowded::class, 'platefiles' => PlatesTakenOut::class, 'layers' => InLayers::class, 'sheet' => HowItGoesTogether::class, 'moves' => HowItMoves::class, 'movementfiles' => MovementTakenOut::class];
 
     /** @return array<string, mixed> for the settings of a run */
     public static function write(Question $question): array

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Mesh;
 
 use Isotome\Exception\BadMesh;
+use Isotome\Geometry\Affine;
 
 /** What a mesh carries besides its shape: a material for every triangle; texture coordinates, colours and normals at every corner. */
 final readonly class Skin
@@ -54,6 +55,30 @@ final readonly class Skin
         }
 
         return array_values(array_unique($words));
+    }
+
+    /**
+     * The same on a mesh that was moved: normals turn with it.
+     *
+     * @param  list<float>  $map  12 numbers, see Affine
+     */
+    public function moved(array $map): self
+    {
+        $normals = $this->layers[self::NORMAL] ?? null;
+        if ($normals === null || $normals->bytes === '') {
+            return $this;
+        }
+        /** @var array<int, float> $numbers */
+        $numbers = unpack('e*', $normals->bytes);
+        $values = Affine::normals(array_values($numbers), $map);
+        for ($i = 0, $count = count($values); $i < $count; $i += 3) {
+            $length = sqrt($values[$i] ** 2 + $values[$i + 1] ** 2 + $values[$i + 2] ** 2);
+            for ($k = $i; $k < $i + 3; $k++) {
+                $values[$k] = $length > 0.0 ? $values[$k] / $length : 0.0;
+            }
+        }
+
+        return new self($this->looks, $this->materials, [...$this->layers, self::NORMAL => Layer::of(3, array_values($values))]);
     }
 
     public function triangles(): int

@@ -39,6 +39,26 @@ final class DropLayer extends MovementLayer
         ]);
     }
 
+    /** How far the middle of them is above the lowest that it comes to. */
+    protected function curve(Poses $poses, array $pieces): array
+    {
+        $heights = [];
+        $low = INF;
+        $high = -INF;
+        for ($frame = 0; $frame < $poses->frames; $frame++) {
+            $sum = 0.0;
+            foreach ($pieces as $n) {
+                $sum += $poses->actors[$n]->centre[2] + $poses->shifts[$n][3 * $frame + 2];
+            }
+            $heights[] = $sum / count($pieces);
+            $low = min($low, $heights[$frame]);
+            $high = max($high, $heights[$frame]);
+        }
+        $high = max($high, $low + 1e-9);
+
+        return $this->shares($poses, static fn (int $frame): float => ($heights[$frame] - $low) / ($high - $low));
+    }
+
     protected function act(Poses $poses, array $pieces): void
     {
         $start = (int) ceil($this->number('start'));
@@ -80,6 +100,7 @@ final class DropLayer extends MovementLayer
             foreach ($all as $k => $n) {
                 $poses->put($n, $frame, $world->places[$k], $world->turns[$k]);
             }
+            $poses->reached === null || ($poses->reached)($frame);
             $long = min(self::STEP, max(self::SHORTEST, self::FAR / max(1e-9, $world->fastest())));
             $steps = max(1, (int) ceil(1.0 / $poses->fps / $long - 1e-9));
             for ($step = 0; $step < $steps && $frame + 1 < $poses->frames; $step++) {

@@ -27,14 +27,7 @@ final class KeysLayer extends MovementLayer
 
     protected function act(Poses $poses, array $pieces): void
     {
-        /** @var non-empty-list<array{frame: int, shift: array{float, float, float}, about: array{float, float, float}, degrees: float, scale: float}> $keys */
-        $keys = $this->settings['keys'];
-        usort($keys, static fn (array $a, array $b): int => $a['frame'] <=> $b['frame']);
-        foreach ($keys as $n => $key) {
-            if ($n > 0 && $keys[$n - 1]['frame'] === $key['frame']) {
-                throw new BadRecipe("Two keys of a layer are at frame {$key['frame']}; leave one of them out.");
-            }
-        }
+        $keys = $this->keys();
         $through = $this->settings['through'] ?? 'centre';
         /** @var array{float, float, float} $place */
         $place = is_array($through) ? $through : self::middle($poses, $pieces);
@@ -47,6 +40,43 @@ final class KeysLayer extends MovementLayer
                 $poses->add($n, $frame, [$shift[0] + $scale * $to[0] - $from[0], $shift[1] + $scale * $to[1] - $from[1], $shift[2] + $scale * $to[2] - $from[2]], $turn, $scale);
             }
         }
+    }
+
+    /** @return non-empty-list<array{frame: int, shift: array{float, float, float}, about: array{float, float, float}, degrees: float, scale: float}> in their order */
+    private function keys(): array
+    {
+        /** @var non-empty-list<array{frame: int, shift: array{float, float, float}, about: array{float, float, float}, degrees: float, scale: float}> $keys */
+        $keys = $this->settings['keys'];
+        usort($keys, static fn (array $a, array $b): int => $a['frame'] <=> $b['frame']);
+        foreach ($keys as $n => $key) {
+            if ($n > 0 && $keys[$n - 1]['frame'] === $key['frame']) {
+                throw new BadRecipe("Two keys of a layer are at frame {$key['frame']}; leave one of them out.");
+            }
+        }
+
+        return $keys;
+    }
+
+    public function starts(Poses $poses, array $pieces): array
+    {
+        return array_fill_keys($pieces, (float) $this->keys()[0]['frame']);
+    }
+
+    protected function curve(Poses $poses, array $pieces): array
+    {
+        $frames = array_column($this->keys(), 'frame');
+        $ease = $this->settings['ease'] === self::STEP ? null : $this->ease();
+
+        // From key to key by equal parts.
+        return $this->shares($poses, static function (int $frame) use ($frames, $ease): float {
+            $done = 0.0;
+            for ($n = 1, $count = count($frames); $n < $count; $n++) {
+                $t = ($frame - $frames[$n - 1]) / ($frames[$n] - $frames[$n - 1]);
+                $done += ($ease === null ? floor(min(1.0, max(0.0, $t))) : $ease->at($t)) / ($count - 1);
+            }
+
+            return $done;
+        });
     }
 
     /**

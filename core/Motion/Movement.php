@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Motion;
 
+use Closure;
 use Isotome\Exception\BadRecipe;
 use Isotome\Schema\Shown;
 
@@ -70,19 +71,74 @@ final readonly class Movement
      * Where the pieces are at every frame.
      *
      * @param  list<Actor>  $actors
+     * @param  Closure(int, Poses): mixed|null  $reached  told of every frame as soon as its poses stay, in their order: while something falls, one after the other; it may throw to cancel
      *
      * @throws BadRecipe when there are too many
      */
-    public function poses(array $actors): Poses
+    public function poses(array $actors, ?Closure $reached = null): Poses
     {
-        if (count($actors) * $this->frames > self::MOST_POSES) {
-            throw new BadRecipe(number_format(count($actors)).' pieces in '.number_format($this->frames).' frames are too many for one movement; give fewer frames.');
-        }
+        $this->demand(count($actors));
         $poses = new Poses($actors, $this->frames, $this->fps);
-        foreach ($this->layers as $layer) {
+        $last = $this->lastDrop();
+        foreach (array_slice($this->layers, 0, $last) as $layer) {
             $layer->addTo($poses);
         }
+        // What comes after the last fall does not depend on it, so that every frame of it can be told at once.
+        $after = new Poses($actors, $this->frames, $this->fps);
+        foreach (array_slice($this->layers, $last + 1) as $layer) {
+            $layer->addTo($after);
+        }
+        $next = 0;
+        $told = static function (int $frame) use ($poses, $after, $reached, &$next): void {
+            for (; $next <= $frame; $next++) {
+                $poses->join($after, $next);
+                $reached === null || $reached($next, $poses);
+            }
+        };
+        if (isset($this->layers[$last])) {
+            $poses->reached = $told;
+            $this->layers[$last]->addTo($poses);
+            $poses->reached = null;
+        }
+        $told($this->frames - 1);
 
         return $poses;
+    }
+
+    /** @throws BadRecipe when memory does not suffice for so many pieces */
+    public function demand(int $pieces): void
+    {
+        if ($pieces * $this->frames > self::MOST_POSES) {
+            throw new BadRecipe(number_format($pieces).' pieces in '.number_format($this->frames).' frames are too many for one movement; give fewer frames.');
+        }
+    }
+
+    /** Number of the last layer in which something falls; that after all when nothing does. */
+    private function lastDrop(): int
+    {
+        $last = count($this->layers);
+        foreach ($this->layers as $n => $layer) {
+            if ($layer instanceof DropLayer && ! $layer->isOff()) {
+                $last = $n;
+            }
+        }
+
+        return $last;
+    }
+
+    /** Whether something falls, which takes long to work out. */
+    public function falls(): bool
+    {
+        return $this->lastDrop() < count($this->layers);
+    }
+
+    /**
+     * What the layers do in time, for drawings.
+     *
+     * @return list<array{starts: list<float>, curve: list<float>}> of each layer, the frames at which its pieces begin, in their order, and how far it has come at each frame, 0 to 1, on an average of its pieces; none when it is off
+     */
+    public function inTime(Poses $poses): array
+    {
+        return array_map(static fn (MovementLayer $layer): array => $layer->inTime($poses), $this->layers);
     }
 }

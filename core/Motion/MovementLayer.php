@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Motion;
 
+use Closure;
 use Isotome\Exception\BadRecipe;
 use Isotome\Schema\Schema;
 use Isotome\Schema\Settings;
@@ -24,7 +25,7 @@ abstract class MovementLayer
     /**
      * Adds itself to the poses of some pieces.
      *
-     * @param  list<int>  $pieces  their numbers among the actors
+     * @param  non-empty-list<int>  $pieces  their numbers among the actors
      */
     abstract protected function act(Poses $poses, array $pieces): void;
 
@@ -49,15 +50,64 @@ abstract class MovementLayer
     /** Unless it is switched off. */
     final public function addTo(Poses $poses): void
     {
-        if ($this->settings['off'] === true) {
-            return;
-        }
-        /** @var list<string> $of */
-        $of = $this->settings['of'];
-        $pieces = self::named($poses, $of);
+        $pieces = $this->pieces($poses);
         if ($pieces !== []) {
             $this->act($poses, $pieces);
         }
+    }
+
+    final public function isOff(): bool
+    {
+        return $this->settings['off'] === true;
+    }
+
+    /** @return list<int> those that it moves; none when it is off */
+    private function pieces(Poses $poses): array
+    {
+        /** @var list<string> $of */
+        $of = $this->settings['of'];
+
+        return $this->isOff() ? [] : self::named($poses, $of);
+    }
+
+    /** @return array{starts: list<float>, curve: list<float>} see Movement::inTime() */
+    final public function inTime(Poses $poses): array
+    {
+        $pieces = $this->pieces($poses);
+        if ($pieces === []) {
+            return ['starts' => [], 'curve' => []];
+        }
+        $starts = $this->starts($poses, $pieces);
+        sort($starts);
+
+        return ['starts' => $starts, 'curve' => $this->curve($poses, $pieces)];
+    }
+
+    /**
+     * @param  non-empty-list<int>  $pieces
+     * @return array<int, float> by piece, the frame at which it begins
+     */
+    public function starts(Poses $poses, array $pieces): array
+    {
+        return array_fill_keys($pieces, $this->number('start'));
+    }
+
+    /**
+     * @param  non-empty-list<int>  $pieces
+     * @return list<float> by frame, 0 to 1
+     */
+    protected function curve(Poses $poses, array $pieces): array
+    {
+        return $this->shares($poses, fn (int $frame): float => $this->ease()->at(($frame - $this->number('start')) / $this->number('length')));
+    }
+
+    /**
+     * @param  Closure(int): float  $share
+     * @return list<float>
+     */
+    final protected function shares(Poses $poses, Closure $share): array
+    {
+        return array_map(static fn (int $frame): float => round(max(0.0, min(1.0, $share($frame))), 4), range(0, $poses->frames - 1));
     }
 
     /**

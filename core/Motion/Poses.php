@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Isotome\Motion;
 
+use Closure;
+
 /**
  * Where pieces are, frame by frame: how far their centres of mass have come from where they stand, how they are turned and scaled about them.
  *
@@ -19,6 +21,9 @@ final class Poses
 
     /** @var array<int, array<int, float>> */
     public array $scales = [];
+
+    /** @var (Closure(int): void)|null told of each frame that a layer has worked out for good, in their order */
+    public ?Closure $reached = null;
 
     /** @param  list<Actor>  $actors */
     public function __construct(public readonly array $actors, public readonly int $frames, public readonly int $fps = 25)
@@ -69,6 +74,15 @@ final class Poses
             $this->turns[$piece][4 * $frame + $k] = $c;
         }
         $this->scales[$piece][$frame] = 1.0;
+    }
+
+    /** Adds what others of the same pieces have at a frame. */
+    public function join(self $others, int $frame): void
+    {
+        foreach ($this->actors as $n => $_) {
+            $shift = $others->shifts[$n];
+            $this->add($n, $frame, [$shift[3 * $frame], $shift[3 * $frame + 1], $shift[3 * $frame + 2]], $others->turn($n, $frame), $others->scales[$n][$frame]);
+        }
     }
 
     /** @return Quat */

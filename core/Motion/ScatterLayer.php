@@ -21,6 +21,17 @@ final class ScatterLayer extends MovementLayer
         ]);
     }
 
+    protected function curve(Poses $poses, array $pieces): array
+    {
+        if ($this->settings['drift'] !== true) {
+            return parent::curve($poses, $pieces);
+        }
+        // What goes on for ever is drawn as a line to the last frame.
+        $start = $this->number('start');
+
+        return $this->shares($poses, static fn (int $frame): float => ($frame - $start) / max(1.0, $poses->frames - 1 - $start));
+    }
+
     protected function act(Poses $poses, array $pieces): void
     {
         /** @var int $seed */

@@ -34,10 +34,6 @@ final class WaveLayer extends MovementLayer
         ]);
     }
 
-    /**
-     * @param  list<int>  $pieces
-     * @return array<int, float> by piece, the frame at which it begins
-     */
     public function starts(Poses $poses, array $pieces): array
     {
         $from = $this->settings['from'] ?? 'centre';
@@ -66,8 +62,8 @@ final class WaveLayer extends MovementLayer
                 Front::Random => $random,
             };
         }
-        $least = $far === [] ? 0.0 : min($far);
-        $wide = $far === [] ? 0.0 : max($far) - $least;
+        $least = min($far);
+        $wide = max($far) - $least;
         $starts = [];
         foreach ($far as $n => $at) {
             $starts[$n] = $this->number('start') + $this->number('length') * (($wide > 0.0 ? ($at - $least) / $wide : 0.0) + $this->number('random') * $late[$n]);
@@ -76,13 +72,28 @@ final class WaveLayer extends MovementLayer
         return $starts;
     }
 
+    protected function curve(Poses $poses, array $pieces): array
+    {
+        $starts = $this->starts($poses, $pieces);
+
+        return $this->shares($poses, fn (int $frame): float => array_sum(array_map(fn (float $start): float => $this->share($frame, $start), $starts)) / max(1, count($starts)));
+    }
+
+    /** How far a piece has come that begins at a frame. */
+    private function share(int $frame, float $start): float
+    {
+        $t = max(0.0, min(1.0, ($frame - $start) / $this->number('width')));
+        $soft = $this->number('softness');
+
+        return (1.0 - $soft) * $t + $soft * Ease::Smooth->at($t);
+    }
+
     protected function act(Poses $poses, array $pieces): void
     {
-        [$width, $soft, $degrees, $scale, $shift, $about] = [$this->number('width'), $this->number('softness'), $this->number('degrees'), $this->number('scale'), $this->three('shift'), $this->three('about')];
+        [$degrees, $scale, $shift, $about] = [$this->number('degrees'), $this->number('scale'), $this->three('shift'), $this->three('about')];
         foreach ($this->starts($poses, $pieces) as $n => $start) {
             for ($frame = max(0, (int) floor($start)); $frame < $poses->frames; $frame++) {
-                $t = max(0.0, min(1.0, ($frame - $start) / $width));
-                $share = (1.0 - $soft) * $t + $soft * Ease::Smooth->at($t);
+                $share = $this->share($frame, $start);
                 $poses->add($n, $frame, [$shift[0] * $share, $shift[1] * $share, $shift[2] * $share], $degrees === 0.0 ? null : Quaternion::about($about, $degrees * $share), 1.0 + ($scale - 1.0) * $share);
             }
         }

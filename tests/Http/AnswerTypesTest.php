@@ -17,7 +17,7 @@ final class AnswerTypesTest extends HttpTestCase
         'DELETE uploads/{upload}', 'DELETE printers/{printer}', 'POST projects/{project}/restore', 'DELETE projects/{project}/for-good', 'DELETE projects/{project}',
         'GET projects/{project}/section.{format}', 'GET projects/{project}/pieces.zip', 'GET projects/{project}/recipe.json', 'GET meshes/{mesh}/geometry', 'GET meshes/{mesh}/colours', 'GET meshes/{mesh}/pictures',
         'GET meshes/{mesh}/inside', 'GET pictures/{picture}', 'GET insides/{name}', 'POST meshes/geometry',
-        'GET meshes/{mesh}/picture/{colour}/{theme}', 'PUT meshes/{mesh}/picture/{colour}/{theme}', 'GET answers/{key}',
+        'GET meshes/{mesh}/picture/{colour}/{theme}', 'PUT meshes/{mesh}/picture/{colour}/{theme}', 'GET answers/{key}', 'GET runs/{run}/frames',
     ];
 
     public function test_every_address_has_the_type_of_its_answer(): void

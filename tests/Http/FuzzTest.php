@@ -35,6 +35,9 @@ final class FuzzTest extends HttpTestCase
             'plates taken out' => ['post', 'plates/files', [[...$laid, 'as' => 'stl']]],
             'layers' => ['post', 'plates/layers', [$laid]],
             'sheet' => ['post', 'sheet', [[...$laid, 'pieces' => null], [...$laid, 'plates' => [], 'pieces' => [1]]]],
+            'movement kept' => ['put', 'movement', [['movement' => self::movement()]]],
+            'movement' => ['post', 'movement/poses', [['movement' => self::movement()]]],
+            'movement taken out' => ['post', 'movement/files', [['movement' => self::movement(), 'as' => 'csv'], ['movement' => self::movement(), 'as' => 'still.obj', 'frame' => 3]]],
             'symmetry' => ['post', 'symmetry', [['through' => [0, 0, 0], 'facing' => [1, 0, 0], 'piece' => 1], ['piece' => 1]]],
             'steps' => ['post', 'steps', $wrapped([...Steps::cells(), ...Steps::mirrors(), ...array_diff_key(Steps::cuts(), ['faces' => true]), ...array_diff_key(Steps::mends(), ['thicken' => true])])],
             'section' => ['post', 'section', [$blade]],
@@ -50,6 +53,16 @@ final class FuzzTest extends HttpTestCase
         ] as $name => $request) {
             yield $name => [...$request, $seed++];
         }
+    }
+
+    /** @return array<string, mixed> */
+    private static function movement(): array
+    {
+        return ['isotome_movement' => 1, 'fps' => 25, 'frames' => 6, 'layers' => [
+            ['do' => 'spread', 'of' => ['*'], 'from' => [0, 0, 0], 'distance_mm' => 30, 'start' => 1, 'length' => 4, 'ease' => 'bounce'], ['do' => 'wave', 'front' => 'ball', 'shift' => [0, 0, 9], 'degrees' => 90, 'scale' => 1, 'seed' => 3],
+            ['do' => 'keys', 'keys' => [['frame' => 0], ['frame' => 3, 'shift' => [1, 2, 3], 'about' => [0, 1, 0], 'degrees' => 20]]], ['do' => 'drop', 'start' => 2, 'density' => 1.2, 'speed' => [0, 0, -100], 'spin' => [10, 0, 0], 'floor' => -9],
+            ['do' => 'scatter', 'distance_mm' => 5, 'drift' => true, 'off' => false],
+        ]];
     }
 
     /** @param  list<array<string, mixed>>  $bodies */

@@ -1,7 +1,7 @@
 // What the server answers, address by address. From it come the schemas that the tests of the server hold every answer against (bin/generate).
 import type {
     CellsForecast, CheckCounts, CheckReport, FilesAnswer, Material, MendPreview, MirrorForecast, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry, SidesAnswer, Step, StopsAnswer,
-    CombineForecast, DrawnForecast, SymmetryAnswer, PlaceForecast, LayForecast, JoinForecast, MarkOfFace, PegsOfFace, PlanAnswer, PlatesAnswer, FitsAnswer, KeptPlates, CrowdingAnswer, SheetAnswer, PlatePrint, Upload, Vector, WidthsAnswer,
+    CombineForecast, DrawnForecast, SymmetryAnswer, PlaceForecast, LayForecast, JoinForecast, MarkOfFace, PegsOfFace, PlanAnswer, PlatesAnswer, FitsAnswer, KeptMovement, KeptPlates, CrowdingAnswer, SheetAnswer, PlatePrint, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface Answers {
@@ -35,6 +35,10 @@ export interface Answers {
     'POST projects/{project}/plates/crowding': CrowdingAnswer | Run
     'POST projects/{project}/plates/layers': FilesAnswer | Run
     'POST projects/{project}/sheet': SheetAnswer | Run
+    'GET projects/{project}/movement': KeptMovement
+    'PUT projects/{project}/movement': { version: number }
+    'POST projects/{project}/movement/poses': FilesAnswer | Run
+    'POST projects/{project}/movement/files': FilesAnswer | Run
     'GET projects/{project}/prints': PlatePrint[]
     'POST projects/{project}/prints': PlatePrint[]
     'DELETE projects/{project}/prints/{print}': PlatePrint[]

@@ -635,3 +635,24 @@ export interface Said {
     said: string
     project: Project
 }
+
+/** How pieces move, as movement.json has it. */
+export interface Movement {
+    isotome_movement: 1
+    fps: number
+    frames: number
+    layers: MovementLayer[]
+}
+
+/** A layer of a movement: what it does and its settings, of which those that are left out are as the server has them. */
+export interface MovementLayer {
+    do: 'spread' | 'wave' | 'scatter' | 'keys' | 'drop'
+    of?: string[]
+    off?: boolean
+    [setting: string]: unknown
+}
+
+export interface KeptMovement {
+    version: number
+    movement: Movement | null
+}
