@@ -130,7 +130,7 @@ final class MovementTest extends HttpTestCase
         self::assertEqualsWithDelta(array_map(floatval(...), array_slice($rows[21], 3)), $json['pieces']['chest-A'][20], 1e-12);
         self::assertStringStartsWith('glTF', self::bytes($this->answer($id, 'files', [...$body, 'as' => 'glb'])['url']));
         $still = $this->answer($id, 'files', [...$body, 'as' => 'still.glb', 'frame' => 20]);
-        self::assertSame('chest-frame-0020.glb', $still['name']);
+        self::assertSame('Chest-frame-0020.glb', $still['name']);
         $path = $this->path('still.glb');
         file_put_contents($path, self::bytes($still['url']));
         $box = Box::of(MeshFile::read($path)->xyz);
@@ -140,7 +140,7 @@ final class MovementTest extends HttpTestCase
         file_put_contents($this->path('still.zip'), self::bytes($this->answer($id, 'files', [...$body, 'as' => 'still.obj', 'frame' => 0])['url']));
         $zip = new ZipArchive;
         self::assertTrue($zip->open($this->path('still.zip')));
-        self::assertNotFalse($zip->getFromName('chest-frame-0000.obj'));
+        self::assertNotFalse($zip->getFromName('Chest-frame-0000.obj'));
         self::assertStringContainsString('no frame 21', $this->postJson("/api/v1/projects/$id/movement/files", [...$body, 'as' => 'still.glb', 'frame' => 21])->assertUnprocessable()->json('message'));
     }
 }

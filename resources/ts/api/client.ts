@@ -1,6 +1,6 @@
 import type {
     BladeQuestion, CheckCounts, CheckReport, CutSettings, FilesAnswer, Format, Inside, Material, Printer, ProfileAnswer, Project, Run, Said, SectionAnswer, ShelfEntry,
-    SidesAnswer, Step, StepQuestion, StopsAnswer, FitsAnswer, PlanAnswer, PlatesAnswer, CrowdingAnswer, KeptPlates, LaidPlate, PlatePrint, SheetAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
+    SidesAnswer, Step, StepQuestion, StopsAnswer, FitsAnswer, PlanAnswer, PlatesAnswer, CrowdingAnswer, KeptMovement, KeptPlates, LaidPlate, Movement, PlatePrint, SheetAnswer, SymmetryAnswer, Units, Upload, Vector, WidthsAnswer,
 } from './types'
 
 export interface PlatesQuestion {
@@ -78,6 +78,9 @@ async function ask<T>(path: string, body: unknown): Promise<Answered<T>> {
     return response.status === 202 ? { run: await answer<Run>(response) } : { answer: await answer<T>(response) }
 }
 
+/** As what a movement is taken out. */
+export type MovementFile = 'glb' | 'json' | 'csv' | 'still.glb' | 'still.obj'
+
 export const api = {
     shelf: (removed = false) => call<ShelfEntry[]>('GET', `/projects${removed ? '?removed=1' : ''}`),
     project: (id: number) => call<Project>('GET', `/projects/${id}`),
@@ -134,6 +137,17 @@ export const api = {
     crowding: (project: number, question: LaidQuestion) => ask<CrowdingAnswer>(`/projects/${project}/plates/crowding`, question),
     /** The layers of one plate, as a file. */
     layers: (project: number, question: LaidQuestion & { supported: boolean }) => ask<FilesAnswer>(`/projects/${project}/plates/layers`, question),
+    keptMovement: (project: number) => call<KeptMovement>('GET', `/projects/${project}/movement`),
+    keepMovement: (project: number, movement: Movement, version: number) => call<{ version: number }>('PUT', `/projects/${project}/movement`, { movement, version }),
+    /** Where pieces are at every frame, as a file. */
+    moves: (project: number, movement: Movement) => ask<FilesAnswer>(`/projects/${project}/movement/poses`, { movement }),
+    movementFiles: (project: number, movement: Movement, as: MovementFile, frame: number) => ask<FilesAnswer>(`/projects/${project}/movement/files`, { movement, as, frame }),
+    /** The frames that a run has worked out so far, from a byte on. */
+    frames: async (run: string, from: number): Promise<ArrayBuffer> => {
+        const response = await fetch(`${ROOT}/runs/${run}/frames?from=${from}`)
+        if (!response.ok) return answer<ArrayBuffer>(response)
+        return response.arrayBuffer()
+    },
     file: async (url: string): Promise<ArrayBuffer> => {
         const response = await fetch(url)
         if (!response.ok) return answer<ArrayBuffer>(response)

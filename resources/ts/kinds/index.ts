@@ -9,6 +9,7 @@ import type { Kind } from './Kind'
 import { marks } from './marks'
 import { mend } from './mend'
 import { mirror } from './mirror'
+import { motion } from './motion'
 import { paint } from './paint'
 import { pegs } from './pegs'
 import { plan } from './plan'
@@ -18,7 +19,7 @@ import { place } from './place'
 import { print } from './print'
 
 /** All kinds, in the order in which they are offered. */
-export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs, marks, plates, print]
+export const KINDS: Kind[] = [planes, bent, drawn, cells, mirror, combine, place, mend, paint, plan, pegs, marks, plates, print, motion]
 
 /** Those that are chosen in a row, of the Cut station. */
 export const CHOSEN = KINDS.filter((kind) => kind.choices.length)

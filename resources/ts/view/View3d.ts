@@ -74,6 +74,9 @@ interface Entry {
     materials: ShaderMaterial[]
 }
 
+/** For poses that are told many times a second. */
+const home = new Matrix4()
+
 const DIRECTIONS: Record<string, Vector> = {
     front: [0, -1, 0], back: [0, 1, 0], left: [-1, 0, 0], right: [1, 0, 0], top: [0, 0, 1], bottom: [0, 0, -1], corner: [0.62, -0.72, 0.34],
 }
@@ -238,6 +241,22 @@ export class View3d {
             }
         })
         this.tellLayers()
+        this.redraw()
+    }
+
+    /** Draws pieces elsewhere, and nothing else about them: for what plays. */
+    carry(poses: Map<number, Matrix4>): void {
+        for (const [id, at] of poses) {
+            const entry = this.entries.get(id)
+            if (!entry) continue
+            entry.piece.pose = at
+            home.copy(at).invert()
+            for (const part of [entry.mesh, entry.sheer, entry.rims]) {
+                part.matrix.makeTranslation(...entry.centre).premultiply(at)
+                part.matrixWorldNeedsUpdate = true
+            }
+            for (const material of entry.materials) (material.uniforms.home.value as Matrix4).copy(home)
+        }
         this.redraw()
     }
 
