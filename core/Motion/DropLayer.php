@@ -35,6 +35,7 @@ final class DropLayer extends MovementLayer
             'floor' => Schema::number('Height of the floor, in millimetres', 0.0, 'give a height in millimetres', -1e6, null, 1e6),
             'speed' => Schema::triple('Speed at the beginning, in millimetres a second', [0.0, 0.0, 0.0]),
             'spin' => Schema::triple('Spin at the beginning about X, Y and Z, in degrees a second', [0.0, 0.0, 0.0]),
+            'glue' => Schema::number('Strength of the glue between neighbours, N/mm²: 0 for none', 0.0, 'give 0 or more', 0.0, null, 1e6),
             'stay' => ['title' => 'Pieces that stay where they are, and are fallen on', ...Schema::names()],
         ]);
     }
@@ -96,6 +97,9 @@ final class DropLayer extends MovementLayer
                 $world->spins[$k] = [deg2rad($spin[0]), deg2rad($spin[1]), deg2rad($spin[2])];
             }
         }
+        if ($this->number('glue') > 0.0) {
+            $this->glue($world, $poses, $all, $shapes);
+        }
         for ($frame = $start; $frame < $poses->frames; $frame++) {
             foreach ($all as $k => $n) {
                 $poses->put($n, $frame, $world->places[$k], $world->turns[$k]);
@@ -106,6 +110,26 @@ final class DropLayer extends MovementLayer
             for ($step = 0; $step < $steps && $frame + 1 < $poses->frames; $step++) {
                 $world->step(1.0 / $poses->fps / $steps);
             }
+        }
+    }
+
+    /**
+     * Neighbours that are still beside each other when it begins are glued.
+     *
+     * @param  list<int>  $all
+     * @param  list<Shape>  $shapes
+     */
+    private function glue(RigidBodies $world, Poses $poses, array $all, array $shapes): void
+    {
+        $meshes = $pairs = [];
+        foreach ($all as $k => $n) {
+            $meshes[] = $poses->actors[$n]->mesh ?? throw new BadRecipe("{$poses->actors[$n]->name} has no shape, so it cannot fall.");
+            for ($other = 0; $other < $k; $other++) {
+                $pairs[] = [$other, $k];
+            }
+        }
+        foreach (Glue::between($meshes, $pairs) as [$a, $b, $glue]) {
+            $world->glue($a, $b, $glue, 1e6 * $this->number('glue'));
         }
     }
 }

@@ -45,6 +45,9 @@ final class RigidBodies
     /** Times that the contacts of what bounces are gone through. */
     private const ROUNDS = 12;
 
+    /** Times that glue is gone through in a small step. */
+    private const HOLDS = 4;
+
     /** Contacts nearer to each other than this share of a body's radius are the same one as before. */
     private const SAME = 0.05;
 
@@ -91,6 +94,15 @@ final class RigidBodies
 
     private int $nextHeap = 0;
 
+    /** @var array<int, array{a: int, b: int, glue: Glue, strength: float, impulses: list<float>}> faces that are glued, as the pieces stood, and how strongly they were held at last */
+    private array $glued = [];
+
+    /** @var array<int, true> pairs whose last glue has just given way: they may overlap as deep as they do */
+    private array $parted = [];
+
+    /** @var array<int, int> by pair, faces that are glued */
+    private array $holds = [];
+
     /** @var array<int, array{list<float>, list<array{array{float, float, float}, list<int>}>, array{float, float, float, float, float, float}}> corners, faces and box of each body as they were last: of what does not move, as they are */
     private array $still = [];
 
@@ -119,6 +131,54 @@ final class RigidBodies
             $this->inverseInertia[] = $stays ? array_fill(0, 9, 0.0) : self::inverted(array_merge(...$shape->inertia));
             $this->now[] = $this->inverseInertia[$n];
         }
+    }
+
+    /**
+     * Holds two bodies together, until they are pulled apart, bent or sheared by more than the glue bears anywhere. Bodies that are glued do not touch each other. What has been moved apart or turned before is not glued.
+     *
+     * @param  float  $strength  g/(mm s²), by area
+     */
+    public function glue(int $a, int $b, Glue $glue, float $strength): void
+    {
+        [$x, $y, $z] = $this->held($a, $glue);
+        [$u, $v, $w] = $this->held($b, $glue);
+        $turn = $this->twist($a, $b);
+        if (($u - $x) ** 2 + ($v - $y) ** 2 + ($w - $z) ** 2 > Glue::REACH ** 2 || max(array_map(abs(...), $turn)) > 1e-3) {
+            return;
+        }
+        $this->glued[] = ['a' => $a, 'b' => $b, 'glue' => $glue, 'strength' => $strength, 'impulses' => [0.0, 0.0, 0.0, 0.0, 0.0, 0.0]];
+        $pair = self::pair($a, $b);
+        $this->holds[$pair] = ($this->holds[$pair] ?? 0) + 1;
+    }
+
+    private static function pair(int $a, int $b): int
+    {
+        return $a < $b ? $a << 20 | $b : $b << 20 | $a;
+    }
+
+    /** @return array{float, float, float} where a body has the middle of a glued face */
+    private function held(int $n, Glue $glue): array
+    {
+        $centre = $this->shapes[$n]->centre;
+        $at = Quaternion::turned($this->turns[$n], [$glue->middle[0] - $centre[0], $glue->middle[1] - $centre[1], $glue->middle[2] - $centre[2]]);
+
+        return [$this->places[$n][0] + $at[0], $this->places[$n][1] + $at[1], $this->places[$n][2] + $at[2]];
+    }
+
+    /** @return array{float, float, float} by how much the second body is turned against the first, as a rotation vector; of small turns */
+    private function twist(int $a, int $b): array
+    {
+        [$x, $y, $z, $w] = $this->turns[$a];
+        [$p, $q, $r, $s] = Quaternion::then([-$x, -$y, -$z, $w], $this->turns[$b]);
+        $by = $s < 0.0 ? -2.0 : 2.0;
+
+        return [$by * $p, $by * $q, $by * $r];
+    }
+
+    /** Faces that still hold. */
+    public function glued(): int
+    {
+        return count($this->glued);
     }
 
     /** The fastest that any place of a body moves, mm/s. */
@@ -174,11 +234,22 @@ final class RigidBodies
         $h = $seconds / $count;
         $contacts = $this->contacts($seconds);
         $this->isFirst = false;
+        $this->parted = [];
+        $glue = $this->glueNow();
         $impulses = $touched = [];
         foreach ($contacts as $c) {
             array_push($impulses, ...$c['impulses']);
             $touched[$c['a']] = $touched[$c['b']] = true;
         }
+        // What is held by something that touches, or stays, does not fall freely.
+        do {
+            $isMore = false;
+            foreach ($glue as ['a' => $a, 'b' => $b, 'massA' => $massA, 'massB' => $massB]) {
+                if (! isset($touched[$a], $touched[$b]) && ($massA <= 0.0 || $massB <= 0.0 || isset($touched[$a]) || isset($touched[$b]))) {
+                    $touched[$a] = $touched[$b] = $isMore = true;
+                }
+            }
+        } while ($isMore);
         // Speeds and spins of all in one list, six numbers each; the last body is the floor.
         $v = [];
         foreach ($this->speeds as $n => $speed) {
@@ -194,8 +265,11 @@ final class RigidBodies
                 }
             }
             self::warm($contacts, $impulses, $v);
+            $this->hold($glue, $v, $gone, $h, true);
             $this->solve($contacts, $impulses, $v, $gone, $most, $h, true);
+            $this->tear($glue, $h);
             $this->advance($v, $gone, $h, $touched);
+            $this->hold($glue, $v, $gone, $h, false);
             // Twice: the impulses of a collision, which were taken over, are to be taken back wholly.
             $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
             $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
@@ -215,6 +289,147 @@ final class RigidBodies
             $this->spins[$n] = [$v[6 * $n + 3], $v[6 * $n + 4], $v[6 * $n + 5]];
         }
         $this->putToRest($contacts, $seconds);
+    }
+
+    /**
+     * What is glued, for the small steps; faces whose bodies are at rest are left out. Of each six axes: along which its middle is held (normal, along, across), and about which it is not turned (the same).
+     *
+     * @return array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>
+     */
+    private function glueNow(): array
+    {
+        $now = [];
+        foreach ($this->glued as $g => ['a' => $a, 'b' => $b, 'glue' => $glue, 'impulses' => $impulses]) {
+            $massA = $this->mass($a);
+            $massB = $this->mass($b);
+            if ($massA <= 0.0 && $massB <= 0.0) {
+                continue;
+            }
+            $p = $this->held($a, $glue);
+            $q = $this->held($b, $glue);
+            $off = [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2]];
+            $twist = $this->twist($a, $b);
+            [$nx, $ny, $nz] = $normal = Quaternion::turned($this->turns[$a], $glue->normal);
+            [$lx, $ly, $lz] = $along = Quaternion::turned($this->turns[$a], $glue->along);
+            $ways = [$normal, $along, [$ny * $lz - $nz * $ly, $nz * $lx - $nx * $lz, $nx * $ly - $ny * $lx]];
+            $axes = $apart = [];
+            foreach ($ways as $way) {
+                $onA = self::cross([$p[0] + $off[0] / 2 - $this->places[$a][0], $p[1] + $off[1] / 2 - $this->places[$a][1], $p[2] + $off[2] / 2 - $this->places[$a][2]], $way);
+                $onB = self::cross([$p[0] + $off[0] / 2 - $this->places[$b][0], $p[1] + $off[1] / 2 - $this->places[$b][1], $p[2] + $off[2] / 2 - $this->places[$b][2]], $way);
+                array_push($axes, ...$this->axis($a, $b, $way, $onA, $onB, $massA, $massB));
+                $apart[] = $off[0] * $way[0] + $off[1] * $way[1] + $off[2] * $way[2];
+            }
+            foreach ($ways as $way) {
+                array_push($axes, ...$this->axis($a, $b, [0.0, 0.0, 0.0], $way, $way, $massA, $massB));
+                $apart[] = $twist[0] * $way[0] + $twist[1] * $way[1] + $twist[2] * $way[2];
+            }
+            $now[] = ['glue' => $g, 'a' => $a, 'b' => $b, 'apart' => $apart, 'axes' => $axes, 'impulses' => $impulses, 'massA' => $massA, 'massB' => $massB];
+        }
+
+        return $now;
+    }
+
+    /**
+     * An axis as push() reads it, and last the mass that it moves.
+     *
+     * @param  array{float, float, float}  $way
+     * @param  array{float, float, float}  $onA
+     * @param  array{float, float, float}  $onB
+     * @return list<float>
+     */
+    private function axis(int $a, int $b, array $way, array $onA, array $onB, float $massA, float $massB): array
+    {
+        $byA = $massA <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$a], $onA);
+        $byB = $massB <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$b], $onB);
+        $k = ($massA + $massB) * ($way[0] * $way[0] + $way[1] * $way[1] + $way[2] * $way[2]) + $onA[0] * $byA[0] + $onA[1] * $byA[1] + $onA[2] * $byA[2] + $onB[0] * $byB[0] + $onB[1] * $byB[1] + $onB[2] * $byB[2];
+
+        return [...$way, ...$onA, ...$onB, ...$byA, ...$byB, $k > 0.0 ? 1.0 / $k : 0.0];
+    }
+
+    /**
+     * @param  array{float, float, float}  $a
+     * @param  array{float, float, float}  $b
+     * @return array{float, float, float}
+     */
+    private static function cross(array $a, array $b): array
+    {
+        return [$a[1] * $b[2] - $a[2] * $b[1], $a[2] * $b[0] - $a[0] * $b[2], $a[0] * $b[1] - $a[1] * $b[0]];
+    }
+
+    /**
+     * Keeps glued faces together: springs with much damping in the first pass, then the speed that pulling them together gave is taken away.
+     *
+     * @param  array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>  $glue
+     * @param  array<int, float>  $v
+     * @param  array<int, float>  $gone
+     */
+    private function hold(array &$glue, array &$v, array $gone, float $h, bool $isBiased): void
+    {
+        $omega = 2 * M_PI * 0.25 / $h;
+        $damping = 2.0 + $h * $omega;
+        $c1 = $h * $omega * $damping;
+        [$rate, $soft, $less] = $isBiased ? [$omega / $damping, $c1 / (1.0 + $c1), 1.0 / (1.0 + $c1)] : [0.0, 1.0, 0.0];
+        if ($isBiased) {
+            foreach ($glue as $c) {
+                foreach ($c['impulses'] as $k => $impulse) {
+                    self::push($c, 16 * $k, $impulse, $v);
+                }
+            }
+        }
+        for ($round = 0; $round < self::HOLDS; $round++) {
+            // To and fro, so that a push goes through a body in one round.
+            $order = array_keys($glue);
+            foreach ($round % 2 === 0 ? $order : array_reverse($order) as $n) {
+                $c = $glue[$n];
+                $axes = $c['axes'];
+                $impulses = $c['impulses'];
+                $a = 6 * $c['a'];
+                $b = 6 * $c['b'];
+                foreach ($c['apart'] as $k => $apart) {
+                    $at = 16 * $k;
+                    $x = $axes[$at];
+                    $y = $axes[$at + 1];
+                    $z = $axes[$at + 2];
+                    $speed = ($v[$b] - $v[$a]) * $x + ($v[$b + 1] - $v[$a + 1]) * $y + ($v[$b + 2] - $v[$a + 2]) * $z + $v[$b + 3] * $axes[$at + 6] + $v[$b + 4] * $axes[$at + 7] + $v[$b + 5] * $axes[$at + 8]
+                        - $v[$a + 3] * $axes[$at + 3] - $v[$a + 4] * $axes[$at + 4] - $v[$a + 5] * $axes[$at + 5];
+                    if ($isBiased) {
+                        $speed += $rate * ($apart + ($gone[$b] - $gone[$a]) * $x + ($gone[$b + 1] - $gone[$a + 1]) * $y + ($gone[$b + 2] - $gone[$a + 2]) * $z
+                            + $gone[$b + 3] * $axes[$at + 6] + $gone[$b + 4] * $axes[$at + 7] + $gone[$b + 5] * $axes[$at + 8] - $gone[$a + 3] * $axes[$at + 3] - $gone[$a + 4] * $axes[$at + 4] - $gone[$a + 5] * $axes[$at + 5]);
+                    }
+                    $by = -$axes[$at + 15] * $soft * $speed - $less * $impulses[$k];
+                    $impulses[$k] += $by;
+                    self::push($c, $at, $by, $v);
+                }
+                $c['impulses'] = array_values($impulses);
+                $glue[$n] = $c;
+            }
+        }
+    }
+
+    /**
+     * Faces of which some place is pulled or sheared by more than it bears give way.
+     *
+     * @param  array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>  $glue
+     */
+    private function tear(array &$glue, float $h): void
+    {
+        foreach ($glue as $n => $c) {
+            ['glue' => $face, 'strength' => $strength] = $this->glued[$c['glue']];
+            [$push, $along, $across, $twist, $acrossLong, $acrossShort] = $c['impulses'];
+            // The normal goes from the first into the second: what is below 0 is a pull. About the long direction bending pulls at the places of the short one, and the other way round.
+            $pull = max(0.0, -$push / 4 + max(abs($acrossLong) / (2 * $face->short), abs($acrossShort) / (2 * $face->long)));
+            $shear = hypot($along, $across) / 4 + abs($twist) * max($face->long, $face->short) / (2 * ($face->long ** 2 + $face->short ** 2));
+            if (hypot($pull, $shear) > $strength * $h * $face->area / 4) {
+                unset($glue[$n], $this->glued[$c['glue']]);
+                $pair = self::pair($c['a'], $c['b']);
+                if (--$this->holds[$pair] === 0) {
+                    unset($this->holds[$pair]);
+                    $this->parted[$pair] = true;
+                }
+            } else {
+                $this->glued[$c['glue']]['impulses'] = $c['impulses'];
+            }
+        }
     }
 
     /**
@@ -255,6 +470,14 @@ final class RigidBodies
                 $root[$find($c['a'])] = $find($c['b']);
             }
             $isHeld[$c['b']] = true;
+        }
+        foreach ($this->glued as ['a' => $a, 'b' => $b]) {
+            if (isset($root[$a], $root[$b])) {
+                $root[$find($a)] = $find($b);
+            } else {
+                // One of them stays.
+                $isHeld[$a] = $isHeld[$b] = true;
+            }
         }
         $groups = [];
         foreach ($root as $n => $_) {
@@ -379,6 +602,9 @@ final class RigidBodies
         $contacts = [];
         foreach ($this->pairs($boxes, $margins) as [$a, $b]) {
             $pair = $a << 20 | $b;
+            if (isset($this->holds[$pair])) {
+                continue;
+            }
             $from = $this->places[$a];
             $to = $this->places[$b];
             $guess = $this->guesses[$pair] ?? [$from[0] - $to[0], $from[1] - $to[1], $from[2] - $to[2] + 1e-9];
@@ -395,7 +621,7 @@ final class RigidBodies
             foreach ($places as $place) {
                 $deepest = min($deepest, $place[3]);
             }
-            if ($this->isFirst && $deepest < -self::SLOP) {
+            if (($this->isFirst || isset($this->parted[$pair])) && $deepest < -self::SLOP) {
                 $this->allowed[$pair] = -$deepest;
             } elseif (isset($this->allowed[$pair])) {
                 $this->allowed[$pair] = max(0.0, min($this->allowed[$pair], -$deepest));

@@ -133,7 +133,7 @@ final class MovementTest extends HttpTestCase
         self::assertSame('Chest-frame-0020.glb', $still['name']);
         $path = $this->path('still.glb');
         file_put_contents($path, self::bytes($still['url']));
-        $box = Box::of(MeshFile::read($path)->xyz);
+        $box = Box::of(MeshFile::read($path)->mesh->xyz);
         // Turned by a quarter about the middle, and 100 mm up.
         self::assertEqualsWithDelta([20, 40, 20], $box->size(), 1e-3);
         self::assertEqualsWithDelta(100, $box->min[2] - Box::of(Solids::box(40, 20, 20)->xyz)->min[2], 1e-3);
