@@ -39,14 +39,23 @@ final class RigidBodies
 
     private const WAKES = 40.0;
 
-    /** Corners that are so much higher than the lowest one, as a share of the radius, do not touch the floor yet. */
-    private const LOWEST = 0.1;
+    /** Corners on the floor that are all looked at, and twice as many. */
+    private const CORNERS = 6;
 
     /** Times that the contacts of what bounces are gone through. */
     private const ROUNDS = 12;
 
     /** Times that glue is gone through in a small step. */
     private const HOLDS = 4;
+
+    /** Share of the speed by which bodies go straight on that counts for how long steps may be. */
+    private const STRAIGHT = 0.2;
+
+    /** mm: bodies that have moved less against each other touch where they did. */
+    private const HARDLY = 0.01;
+
+    /** mm/s, and radians a second: what moves alike within this falls as one. */
+    private const ALIKE = 1e-3;
 
     /** Contacts nearer to each other than this share of a body's radius are the same one as before. */
     private const SAME = 0.05;
@@ -83,6 +92,9 @@ final class RigidBodies
 
     /** @var array<int, array{float, float, float}> by pair, the direction from the second to the first when they were last looked at */
     private array $guesses = [];
+
+    /** @var array<int, array{pose: list<float>, at: array{float, float, float}, margin: float, found: array{array{float, float, float}, list<array{float, float, float, float}>}|null}> by pair, where they touched when it was looked at last */
+    private array $known = [];
 
     private bool $isFirst = true;
 
@@ -181,14 +193,14 @@ final class RigidBodies
         return count($this->glued);
     }
 
-    /** The fastest that any place of a body moves, mm/s. */
+    /** mm/s: how fast bodies turn where they are widest, and a share of how fast they move: what touches what changes by turning more than by going straight on, which is looked ahead for. */
     public function fastest(): float
     {
         $most = 0.0;
         foreach ($this->shapes as $n => $shape) {
             [$x, $y, $z] = $this->speeds[$n];
             [$u, $v, $w] = $this->spins[$n];
-            $most = max($most, sqrt($x * $x + $y * $y + $z * $z) + $shape->radius * sqrt($u * $u + $v * $v + $w * $w));
+            $most = max($most, self::STRAIGHT * sqrt($x * $x + $y * $y + $z * $z) + $shape->radius * sqrt($u * $u + $v * $v + $w * $w));
         }
 
         return $most;
@@ -235,7 +247,7 @@ final class RigidBodies
         $contacts = $this->contacts($seconds);
         $this->isFirst = false;
         $this->parted = [];
-        $glue = $this->glueNow();
+        [$contacts, $glue] = $this->strained($contacts, $this->glueNow());
         $impulses = $touched = [];
         foreach ($contacts as $c) {
             array_push($impulses, ...$c['impulses']);
@@ -289,6 +301,51 @@ final class RigidBodies
             $this->spins[$n] = [$v[6 * $n + 3], $v[6 * $n + 4], $v[6 * $n + 5]];
         }
         $this->putToRest($contacts, $seconds);
+    }
+
+    /**
+     * Without what only hangs together while it falls freely, all of it alike: nothing presses there.
+     *
+     * @param  list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>  $contacts
+     * @param  array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>  $glue
+     * @return array{list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>, array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>}
+     */
+    private function strained(array $contacts, array $glue): array
+    {
+        $root = array_keys($this->shapes);
+        $root[] = count($root);
+        $find = static function (int $n) use (&$root): int {
+            while ($root[$n] !== $n) {
+                $n = $root[$n] = $root[$root[$n]];
+            }
+
+            return $n;
+        };
+        $isStrained = [];
+        foreach ([...$contacts, ...array_values($glue)] as $c) {
+            [$a, $b] = [$c['a'], $c['b']];
+            if ($c['massA'] <= 0.0 || $c['massB'] <= 0.0) {
+                $isStrained[$a] = $isStrained[$b] = true;
+
+                continue;
+            }
+            $root[$find($a)] = $find($b);
+            $by = $this->spins[$a][0] ** 2 + $this->spins[$a][1] ** 2 + $this->spins[$a][2] ** 2 + $this->spins[$b][0] ** 2 + $this->spins[$b][1] ** 2 + $this->spins[$b][2] ** 2;
+            foreach ([0, 1, 2] as $k) {
+                $by += ($this->speeds[$a][$k] - $this->speeds[$b][$k]) ** 2;
+            }
+            if ($by > self::ALIKE ** 2 || (isset($c['far']) && $c['far'] < -self::SLOP)) {
+                $isStrained[$a] = true;
+            }
+        }
+        $roots = [];
+        foreach ($isStrained as $n => $_) {
+            $roots[$find($n)] = true;
+        }
+        /** @param array{a: int, b: int} $c */
+        $counts = static fn (array $c): bool => isset($roots[$find($c['a'])]) || isset($roots[$find($c['b'])]);
+
+        return [array_values(array_filter($contacts, $counts)), array_filter($glue, $counts)];
     }
 
     /**
@@ -585,30 +642,29 @@ final class RigidBodies
      */
     private function contacts(float $seconds): array
     {
-        $points = $faces = $boxes = $margins = [];
+        $points = $faces = $boxes = $margins = $turning = [];
+        [$mx, $my, $mz] = $this->meanSpeed();
         foreach ($this->shapes as $n => $shape) {
-            if (isset($this->heaps[$n], $this->still[$n]) || ($this->inverse[$n] <= 0.0 && isset($this->still[$n]))) {
-                [$points[$n], $faces[$n], $boxes[$n]] = $this->still[$n];
-                $margins[$n] = 2 * self::SLOP;
-
-                continue;
-            }
-            $this->now[$n] = self::rotated($this->inverseInertia[$n], $this->turns[$n]);
-            [$points[$n], $faces[$n], $boxes[$n]] = $this->still[$n] = $this->turned($n);
             [$vx, $vy, $vz] = $this->speeds[$n];
             [$wx, $wy, $wz] = $this->spins[$n];
-            $margins[$n] = 2 * self::SLOP + $seconds * (sqrt($vx * $vx + $vy * $vy + $vz * $vz) + $shape->radius * sqrt($wx * $wx + $wy * $wy + $wz * $wz)) + $this->gravity * $seconds * $seconds;
+            $turning[$n] = self::SLOP + $seconds * $shape->radius * sqrt($wx * $wx + $wy * $wy + $wz * $wz);
+            // What moves together does not come nearer to each other.
+            $margins[$n] = $turning[$n] + self::SLOP + $seconds * sqrt(($vx - $mx) ** 2 + ($vy - $my) ** 2 + ($vz - $mz) ** 2);
+            if (! isset($this->still[$n]) || ($this->inverse[$n] > 0.0 && ! isset($this->heaps[$n]))) {
+                $this->now[$n] = self::rotated($this->inverseInertia[$n], $this->turns[$n]);
+                $this->still[$n] = $this->turned($n);
+            }
+            [$points[$n], $faces[$n], $boxes[$n]] = $this->still[$n];
         }
-        $contacts = [];
+        $contacts = $known = [];
         foreach ($this->pairs($boxes, $margins) as [$a, $b]) {
             $pair = $a << 20 | $b;
             if (isset($this->holds[$pair])) {
                 continue;
             }
-            $from = $this->places[$a];
-            $to = $this->places[$b];
-            $guess = $this->guesses[$pair] ?? [$from[0] - $to[0], $from[1] - $to[1], $from[2] - $to[2] + 1e-9];
-            $found = Manifold::of($points[$a], $faces[$a], $points[$b], $faces[$b], $margins[$a] + $margins[$b], $guess);
+            [$p, $q] = [$this->speeds[$a], $this->speeds[$b]];
+            $found = $this->manifold($pair, $a, $b, $points, $faces, 2 * self::SLOP + $turning[$a] + $turning[$b] + $seconds * sqrt(($p[0] - $q[0]) ** 2 + ($p[1] - $q[1]) ** 2 + ($p[2] - $q[2]) ** 2) + $this->gravity * $seconds * $seconds);
+            $known[$pair] = $this->known[$pair];
             if ($found === null) {
                 unset($this->allowed[$pair]);
 
@@ -630,25 +686,111 @@ final class RigidBodies
                 $contacts[] = $this->contact($pair, $a, $b, $normal, [$x, $y, $z], $far + ($this->allowed[$pair] ?? 0.0));
             }
         }
+        $this->known = $known;
         if ($this->floor !== null) {
             foreach ($this->inverse as $n => $inverse) {
-                if ($inverse <= 0.0 || isset($this->heaps[$n]) || $boxes[$n][2] - $this->floor > $margins[$n]) {
+                $margin = self::SLOP + $turning[$n] + $seconds * abs($this->speeds[$n][2]) + $this->gravity * $seconds * $seconds;
+                if ($inverse <= 0.0 || isset($this->heaps[$n]) || $boxes[$n][2] - $this->floor > $margin) {
                     continue;
                 }
-                $places = [];
-                for ($i = 0, $count = count($points[$n]); $i < $count; $i += 3) {
-                    $far = $points[$n][$i + 2] - $this->floor;
-                    if ($far <= $margins[$n]) {
-                        $places[] = [$points[$n][$i], $points[$n][$i + 1], $points[$n][$i + 2] - $far / 2, $far];
-                    }
-                }
-                foreach (Manifold::four($places, [0.0, 0.0, 1.0], self::LOWEST * $this->shapes[$n]->radius) as [$x, $y, $z, $far]) {
+                foreach ($this->onFloor($n, $points[$n], $margin, $seconds) as [$x, $y, $z, $far]) {
                     $contacts[] = $this->contact(-1 - $n, -1, $n, [0.0, 0.0, 1.0], [$x, $y, $z], $far);
                 }
             }
         }
 
         return $contacts;
+    }
+
+    /**
+     * Corners that may come onto the floor within the step: all of a few; of many those that come down deepest as they move now, so that none sinks in unseen and is pushed out later, and of these that touch those farthest apart.
+     *
+     * @param  list<float>  $points
+     * @return list<array{float, float, float, float}>
+     */
+    private function onFloor(int $n, array $points, float $margin, float $seconds): array
+    {
+        $floor = $this->floor ?? 0.0;
+        [$px, $py] = $this->places[$n];
+        [$u, $v] = $this->spins[$n];
+        $speed = $this->speeds[$n][2];
+        $places = $ahead = $touching = [];
+        for ($i = 0, $count = count($points); $i < $count; $i += 3) {
+            $far = $points[$i + 2] - $floor;
+            if ($far > $margin) {
+                continue;
+            }
+            $places[$i] = [$points[$i], $points[$i + 1], $points[$i + 2] - $far / 2, $far];
+            $ahead[$i] = min($far, $far + $seconds * ($speed + $u * ($points[$i + 1] - $py) - $v * ($points[$i] - $px)));
+            if ($ahead[$i] < 2 * self::SLOP) {
+                $touching[] = $places[$i];
+            }
+        }
+        if (count($places) <= 2 * self::CORNERS) {
+            return array_values($places);
+        }
+        asort($ahead);
+        $deepest = array_map(static fn (int $i): array => $places[$i], array_slice(array_keys($ahead), 0, self::CORNERS));
+
+        return array_values(array_unique([...($touching === [] ? [] : Manifold::four($touching, [0.0, 0.0, 1.0], INF)), ...$deepest], SORT_REGULAR));
+    }
+
+    /** @return array{float, float, float} of all that moves, mm/s */
+    private function meanSpeed(): array
+    {
+        $sum = [0.0, 0.0, 0.0];
+        $count = 0;
+        foreach ($this->inverse as $n => $inverse) {
+            if ($inverse > 0.0 && ! isset($this->heaps[$n])) {
+                $count++;
+                foreach ([0, 1, 2] as $k) {
+                    $sum[$k] += $this->speeds[$n][$k];
+                }
+            }
+        }
+
+        return $count === 0 ? $sum : [$sum[0] / $count, $sum[1] / $count, $sum[2] / $count];
+    }
+
+    /**
+     * Where two bodies touch; as it was found last, when they have hardly moved against each other since.
+     *
+     * @param  array<int, list<float>>  $points
+     * @param  array<int, list<array{array{float, float, float}, list<int>}>>  $faces
+     * @return array{array{float, float, float}, list<array{float, float, float, float}>}|null see Manifold::of()
+     */
+    private function manifold(int $pair, int $a, int $b, array $points, array $faces, float $margin): ?array
+    {
+        $from = $this->places[$a];
+        $to = $this->places[$b];
+        $pose = [$to[0] - $from[0], $to[1] - $from[1], $to[2] - $from[2], ...$this->turns[$a], ...$this->turns[$b]];
+        $known = $this->known[$pair] ?? null;
+        if ($known !== null && $margin <= $known['margin']) {
+            $moved = $turned = 0.0;
+            foreach ($pose as $k => $c) {
+                $by = ($c - $known['pose'][$k]) ** 2;
+                $k < 3 ? $moved += $by : $turned += $by;
+            }
+            // A turn by an angle changes a quaternion by half of it.
+            if (sqrt($moved) + 2 * sqrt($turned) * ($this->shapes[$a]->radius + $this->shapes[$b]->radius) < self::HARDLY) {
+                if ($known['found'] === null) {
+                    return null;
+                }
+                [$normal, $places] = $known['found'];
+                $along = 0.0;
+                foreach ([0, 1, 2] as $k) {
+                    $along += ($pose[$k] - $known['pose'][$k]) * $normal[$k];
+                }
+                $by = [$from[0] - $known['at'][0], $from[1] - $known['at'][1], $from[2] - $known['at'][2]];
+
+                return [$normal, array_map(static fn (array $place): array => [$place[0] + $by[0], $place[1] + $by[1], $place[2] + $by[2], $place[3] + $along], $places)];
+            }
+        }
+        // Somewhat more than is asked for, so that it serves the next time too.
+        $found = Manifold::of($points[$a], $faces[$a], $points[$b], $faces[$b], 1.2 * $margin, $this->guesses[$pair] ?? [$from[0] - $to[0], $from[1] - $to[1], $from[2] - $to[2] + 1e-9]);
+        $this->known[$pair] = ['pose' => $pose, 'at' => $from, 'margin' => 1.2 * $margin, 'found' => $found];
+
+        return $found;
     }
 
     /**

@@ -21,9 +21,9 @@ final readonly class Shape
     /** Of others those farthest along so many directions, and then whatever is farthest outside of what those enclose, until it is less than a share of the radius, or there are so many. */
     private const DIRECTIONS = 24;
 
-    private const OUTSIDE = 0.004;
+    private const OUTSIDE = 0.006;
 
-    private const MOST = 80;
+    private const MOST = 56;
 
     /** Faces whose normals differ by less are one: cosine of the angle. */
     private const FLAT = 0.9999;
@@ -102,11 +102,15 @@ final readonly class Shape
             foreach ($kept as $i => $_) {
                 array_push($some, $xyz[$i], $xyz[$i + 1], $xyz[$i + 2]);
             }
-            $next = self::outside($xyz, $some);
-            if ($next !== null) {
-                $kept[$next] = true;
+            // A face that stands for several nearly flat ones may leave out corners of its own.
+            $next = array_values(array_diff(self::outside($xyz, $some, self::MOST - count($kept)), array_keys($kept)));
+            foreach ($next as $i) {
+                $kept[$i] = true;
             }
-        } while ($next !== null && count($kept) < self::MOST);
+        } while ($next !== [] && count($kept) < self::MOST);
+        foreach ($next as $i) {
+            array_push($some, $xyz[$i], $xyz[$i + 1], $xyz[$i + 2]);
+        }
 
         return $some;
     }
@@ -114,29 +118,35 @@ final readonly class Shape
     /**
      * @param  list<float>  $xyz
      * @param  list<float>  $some  of these points
-     * @return int|null where the point begins that is farthest outside of the hull of some; null when none is by more than the share
+     * @return list<int> where points begin that are outside of the hull of some by more than the share: of each face the farthest, the farthest of all first
      */
-    private static function outside(array $xyz, array $some): ?int
+    private static function outside(array $xyz, array $some, int $most): array
     {
-        $planes = [];
-        foreach (self::faces($some, Hull::of($some)) as [$normal, $corners]) {
-            $v = 3 * $corners[0];
-            $planes[] = [...$normal, $normal[0] * $some[$v] + $normal[1] * $some[$v + 1] + $normal[2] * $some[$v + 2]];
-        }
-        $far = $radius = 0.0;
-        $next = null;
+        $square = 0.0;
         for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
-            $radius = max($radius, $xyz[$i] ** 2 + $xyz[$i + 1] ** 2 + $xyz[$i + 2] ** 2);
-            foreach ($planes as [$x, $y, $z, $offset]) {
-                $by = $x * $xyz[$i] + $y * $xyz[$i + 1] + $z * $xyz[$i + 2] - $offset;
+            $square = max($square, $xyz[$i] * $xyz[$i] + $xyz[$i + 1] * $xyz[$i + 1] + $xyz[$i + 2] * $xyz[$i + 2]);
+        }
+        $least = self::OUTSIDE * sqrt($square);
+        $found = [];
+        foreach (self::faces($some, Hull::of($some)) as [[$x, $y, $z], $corners]) {
+            $v = 3 * $corners[0];
+            $far = $least + $x * $some[$v] + $y * $some[$v + 1] + $z * $some[$v + 2];
+            $level = $far - $least;
+            $next = null;
+            for ($i = 0; $i < $count; $i += 3) {
+                $by = $x * $xyz[$i] + $y * $xyz[$i + 1] + $z * $xyz[$i + 2];
                 if ($by > $far) {
                     $far = $by;
                     $next = $i;
                 }
             }
+            if ($next !== null) {
+                $found[$next] = max($found[$next] ?? 0.0, $far - $level);
+            }
         }
+        arsort($found);
 
-        return $far > self::OUTSIDE * sqrt($radius) ? $next : null;
+        return array_slice(array_keys($found), 0, $most);
     }
 
     /**
