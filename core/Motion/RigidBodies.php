@@ -270,6 +270,7 @@ final class RigidBodies
         array_push($v, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
         $gone = array_fill(0, count($v), 0.0);
         $most = array_fill(0, max(1, count($contacts)), 0.0);
+        $isHit = array_filter($contacts, static fn (array $c): bool => $c['speed'] < -self::CALM && $c['far'] < -$seconds * $c['speed']) !== [];
         for ($small = 0; $small < $count; $small++) {
             foreach ($this->inverse as $n => $inverse) {
                 if ($inverse > 0.0 && ! isset($this->heaps[$n])) {
@@ -284,7 +285,9 @@ final class RigidBodies
             $this->hold($glue, $v, $gone, $h, false);
             // Twice: the impulses of a collision, which were taken over, are to be taken back wholly.
             $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
-            $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
+            if ($isHit) {
+                $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
+            }
         }
         $this->restore($contacts, $impulses, $v, $most);
         foreach ($touched as $n => $_) {
@@ -342,7 +345,7 @@ final class RigidBodies
         foreach ($isStrained as $n => $_) {
             $roots[$find($n)] = true;
         }
-        /** @param array{a: int, b: int} $c */
+        /** @param  array{a: int, b: int}  $c */
         $counts = static fn (array $c): bool => isset($roots[$find($c['a'])]) || isset($roots[$find($c['b'])]);
 
         return [array_values(array_filter($contacts, $counts)), array_filter($glue, $counts)];
@@ -1030,6 +1033,14 @@ final class RigidBodies
                     }
                 }
                 $impulse = $sum - $old;
+                if ($impulse === 0.0) {
+                    // What does not press does not rub either.
+                    if ($limit === 0.0 && $impulses[3 * $i + 1] === 0.0 && $impulses[3 * $i + 2] === 0.0) {
+                        break;
+                    }
+
+                    continue;
+                }
                 $by1 = $impulse * $massB;
                 $bx += $by1 * $x;
                 $by += $by1 * $y;
