@@ -326,7 +326,7 @@ final class RigidBodies
         };
         $isStrained = [];
         foreach ([...$contacts, ...array_values($glue)] as $c) {
-            [$a, $b] = [$c['a'], $c['b']];
+            ['a' => $a, 'b' => $b] = $c;
             if ($c['massA'] <= 0.0 || $c['massB'] <= 0.0) {
                 $isStrained[$a] = $isStrained[$b] = true;
 
@@ -345,10 +345,9 @@ final class RigidBodies
         foreach ($isStrained as $n => $_) {
             $roots[$find($n)] = true;
         }
-        /** @param  array{a: int, b: int}  $c */
-        $counts = static fn (array $c): bool => isset($roots[$find($c['a'])]) || isset($roots[$find($c['b'])]);
+        $counts = static fn (int $a, int $b): bool => isset($roots[$find($a)]) || isset($roots[$find($b)]);
 
-        return [array_values(array_filter($contacts, $counts)), array_filter($glue, $counts)];
+        return [array_values(array_filter($contacts, static fn (array $c): bool => $counts($c['a'], $c['b']))), array_filter($glue, static fn (array $c): bool => $counts($c['a'], $c['b']))];
     }
 
     /**

@@ -70,6 +70,8 @@ function key(event: KeyboardEvent) {
     if (control && event.key === 'Enter') {
         station().run?.()
     } else if (target.closest('input:not([type=checkbox]):not([type=color]), select, textarea, [role=dialog], [role=slider]')) return
+    // A space presses what has the focus.
+    else if (event.key === ' ' && target.closest('button, input, a')) return
     else if (control && (event.key.toLowerCase() === 'y' || (event.shiftKey && event.key.toLowerCase() === 'z'))) void project.redo()
     else if (control && event.key.toLowerCase() === 'z') void project.undo()
     else if (control) return

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox } from 'element-plus'
-import { onMounted, onUnmounted, ref } from 'vue'
+import { onMounted, onUnmounted, ref, watch } from 'vue'
 import type { MovementFile } from '../api/client'
 import { count } from '../format'
 import { useMotion, type LayerKind } from '../stores/motion'
@@ -26,6 +26,8 @@ onMounted(() => {
     project.showAsIs()
     void motion.open()
 })
+// The project has come, or its pieces are others.
+watch(() => [project.project?.id, ...project.living.map(({ mesh }) => mesh)].join(), () => void motion.open())
 onUnmounted(() => {
     motion.leave()
     useShown().fly = project.whole
@@ -39,7 +41,8 @@ onUnmounted(() => {
             <span class="soft">{{ count(project.living.length, 'piece', 'pieces') }}</span>
         </header>
         <div class="line">
-            <NumberField :model-value="motion.frames" unit="frames" :digits="0" :min="1" :max="10000" label="Frames" class="frames" @update:model-value="motion.setTime({ frames: Math.round($event) })" />
+            <NumberField :model-value="motion.frames" unit="" :digits="0" :min="1" :max="10000" label="Frames" class="frames" @update:model-value="motion.setTime({ frames: Math.round($event) })" />
+            <span class="soft">frames</span>
             <label class="end">at <select :value="motion.fps" aria-label="Frames a second" @change="motion.setTime({ fps: Number(($event.target as HTMLSelectElement).value) })">
                 <option v-for="rate in RATES" :key="rate" :value="rate">{{ rate }}</option>
             </select> a second</label>
@@ -84,7 +87,7 @@ onUnmounted(() => {
 <style scoped src="./card.css"></style>
 <style scoped>
 .frames {
-    width: 120px;
+    width: 76px;
 }
 
 .layers {

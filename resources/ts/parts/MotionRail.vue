@@ -203,6 +203,7 @@ input {
 }
 
 .word {
+    display: block;
     padding: 0 5px;
     font-size: 11px;
     line-height: 13px;

@@ -113,15 +113,16 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
                 <label>bounce<NumberField :model-value="number('bounce')" unit="" :digits="2" :step="0.1" :min="0" :max="1" label="Bounce" @update:model-value="set('bounce', $event)" /></label>
             </div>
             <div class="line counts">
+                <label title="Neighbours hold together until a face is pulled, bent or sheared by more than this; 0 for no glue">glue<NumberField :model-value="number('glue')" unit="N/mm²" :digits="3" :step="0.01" :min="0" label="Strength of the glue" @update:model-value="set('glue', $event)" /></label>
                 <label>floor at<NumberField :model-value="number('floor')" unit="mm" :digits="0" label="Height of the floor" @update:model-value="set('floor', $event)" /></label>
-                <label>gravity<NumberField :model-value="number('gravity')" unit="m/s²" :digits="2" :min="0" label="Gravity" @update:model-value="set('gravity', $event)" /></label>
             </div>
+            <div class="line"><span class="label">gravity</span><NumberField :model-value="number('gravity')" unit="m/s²" :digits="2" :min="0" label="Gravity" @update:model-value="set('gravity', $event)" /></div>
             <div class="line"><span class="label">speed</span><VectorFields :model-value="three('speed')" unit="mm/s" label="Speed at the beginning" @update:model-value="set('speed', $event)" /></div>
             <div class="line"><span class="label">spin</span><VectorFields :model-value="three('spin')" unit="°/s" label="Spin at the beginning" @update:model-value="set('spin', $event)" /></div>
             <div class="line">
                 <span class="label">stay</span><span>{{ stay.length ? count(stay.length, 'piece', 'pieces') : 'none' }}</span>
                 <button v-if="picked.length" class="link end" @click="set('stay', picked)">the picked {{ picked.length }}</button>
-                <button v-if="stay.length" class="link" :class="{ end: !picked.length }" @click="set('stay', [])">none</button>
+                <button v-if="stay.length" class="link" :class="{ end: !picked.length }" @click="set('stay', undefined)">none</button>
             </div>
         </template>
         <div v-if="layer.do !== 'keys'" class="line counts">

@@ -51,7 +51,7 @@ const FRESH: Record<LayerKind, (frames: number) => Omit<MovementLayer, 'do'>> = 
     wave: (frames) => ({ front: 'plane', facing: [0, 0, 1], along: [0, 0, 1], start: 0, length: Math.round(0.6 * frames), width: 20, softness: 1, random: 0, shift: [0, 0, 40], about: [0, 0, 1], degrees: 0, scale: 1, seed: 1 }),
     scatter: (frames) => ({ distance_mm: 20, degrees: 40, drift: false, start: 0, length: Math.round(0.6 * frames), ease: 'smooth', seed: 1 }),
     keys: () => ({ keys: [{ frame: 0, shift: [0, 0, 0], about: [0, 0, 1], degrees: 0, scale: 1 }], ease: 'smooth' }),
-    drop: () => ({ start: 0, density: 1.8, gravity: 9.81, friction: 0.6, bounce: 0.1, floor: 0, speed: [0, 0, 0], spin: [0, 0, 0], stay: [] }),
+    drop: () => ({ start: 0, density: 1.8, gravity: 9.81, friction: 0.6, bounce: 0.1, floor: 0, glue: 0, speed: [0, 0, 0], spin: [0, 0, 0] }),
 }
 
 const keeping = latest(
@@ -213,6 +213,8 @@ export const useMotion = defineStore('motion', {
                 clearTimeout(looking)
                 if (!file || useProject().project?.id !== id) return
                 const moving = readPoses(await api.file(file.url), project.living, project.byId)
+                // What is seen for the first time is looked at as a whole.
+                if (!this.known) useShown().fly = moving.extent
                 this.known = markRaw(moving)
                 this.asksKnown = asks
                 this.show(Math.min(this.frame, this.last))
@@ -237,6 +239,8 @@ export const useMotion = defineStore('motion', {
                         this.frame = this.still = 0
                     }
                     if (moving.count > 0) {
+                        const floor = Math.min(...this.layers.map((layer) => (layer.do === 'drop' ? Number(layer.floor ?? 0) : Infinity)))
+                        if (isFirst) useShown().fly = { min: [useProject().whole.min[0], useProject().whole.min[1], Math.min(floor, useProject().whole.min[2])], max: useProject().whole.max }
                         this.known = markRaw(moving.seen())
                         if (isFirst && !this.playing) this.play()
                     }
