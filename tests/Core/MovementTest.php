@@ -13,6 +13,7 @@ use Isotome\Motion\Movement;
 use Isotome\Motion\Poses;
 use Isotome\Motion\Quaternion;
 use PHPUnit\Framework\TestCase;
+use Tests\Support\Solids;
 
 /** Layers of a movement in closed form, and the keys that are kept of them. */
 final class MovementTest extends TestCase
@@ -216,5 +217,30 @@ final class MovementTest extends TestCase
                 self::assertStringStartsWith('layers[0]', $refused->getMessage());
             }
         }
+    }
+
+    /** Frames are told one after the other while something falls, with what layers after it add; they are those that come out in the end. */
+    public function test_frames_are_told_as_soon_as_they_stay(): void
+    {
+        $movement = Movement::fromArray(['isotome_movement' => 1, 'frames' => 12, 'layers' => [
+            ['do' => 'spread', 'distance_mm' => 5, 'length' => 3], ['do' => 'drop', 'start' => 4, 'floor' => -50], ['do' => 'wave', 'shift' => [0, 7, 0], 'degrees' => 30, 'length' => 6], ['do' => 'keys', 'off' => true, 'keys' => [['frame' => 0]]],
+        ]]);
+        self::assertTrue($movement->falls());
+        $actors = [new Actor('low', [5.0, 5.0, 5.0], Solids::box(10, 10, 10)), new Actor('high', [5.0, 5.0, 25.0], Solids::box(10, 10, 10, [0, 0, 20]))];
+        $told = [];
+        $poses = $movement->poses($actors, static function (int $frame, Poses $poses) use (&$told): void {
+            $told[$frame] = [$poses->at(0, $frame), $poses->at(1, $frame)];
+        });
+        self::assertSame(range(0, 11), array_keys($told));
+        foreach ($told as $frame => $two) {
+            self::assertSame($two, [$poses->at(0, $frame), $poses->at(1, $frame)]);
+        }
+        $times = $movement->inTime($poses);
+        self::assertSame([4.0, 4.0], $times[1]['starts']);
+        self::assertSame([0.0, 6.0], $times[2]['starts']);
+        self::assertSame(['starts' => [], 'curve' => []], $times[3]);
+        self::assertSame([1.0, 0.0], [$times[1]['curve'][0], min($times[1]['curve'])]);
+        self::assertEqualsWithDelta([0.0, 0.2592, 1.0, 1.0], array_map(static fn (int $frame): float => $times[0]['curve'][$frame], [0, 1, 3, 11]), 1e-4);
+        self::assertFalse(Movement::fromArray(['isotome_movement' => 1, 'layers' => [['do' => 'drop', 'off' => true]]])->falls());
     }
 }

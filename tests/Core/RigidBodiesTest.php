@@ -8,6 +8,7 @@ use Isotome\Geometry\Chance;
 use Isotome\Geometry\Turn;
 use Isotome\Mesh\Mesh;
 use Isotome\Motion\Quaternion;
+use Isotome\Motion\Glue;
 use Isotome\Motion\RigidBodies;
 use Isotome\Motion\Shape;
 use PHPUnit\Framework\TestCase;
@@ -206,5 +207,77 @@ final class RigidBodiesTest extends TestCase
         $again = $heap();
         self::goOn($again, 220);
         self::assertSame([$world->places, $world->turns], [$again->places, $again->turns]);
+    }
+
+    /** A box of 20 mm that hangs glued on one that stays parts when it weighs more than the strength of the glue times the face. */
+    public function test_glue_bears_what_its_strength_times_its_face_says(): void
+    {
+        $over = Solids::box(20, 20, 20, [0, 0, 20]);
+        $under = Solids::box(20, 20, 20, [0, 0, 0]);
+        [[, , $glue]] = Glue::between([$over, $under], [[0, 1]]);
+        self::assertEqualsWithDelta([10.0, 10.0, 20.0], $glue->middle, 1e-9);
+        self::assertEqualsWithDelta(400.0, $glue->area, 1e-9);
+        self::assertEqualsWithDelta(20 / sqrt(6), $glue->long, 1e-9);
+        foreach ([[0.98, 1], [1.02, 0]] as [$load, $holds]) {
+            $world = self::world([Shape::of($over, 1.2), Shape::of($under, 1.2)], null, self::G, 0.5, 0.0, 0);
+            $world->glue(0, 1, $glue, 9.6 * self::G / 400 / $load);
+            self::goOn($world, 60);
+            self::assertSame($holds, $world->glued(), "pulled by $load of what it bears");
+            self::assertEqualsWithDelta($holds === 1 ? 10.0 : 10.0 - self::G * 0.6 ** 2 / 2, $world->places[1][2], $holds === 1 ? 0.01 : 40.0);
+        }
+    }
+
+    /** A beam of 60 mm that is glued to a wall with its end: weight times half its length, against four places √2 standard deviations from the middle. */
+    public function test_glue_parts_by_bending_at_the_load_that_is_reckoned(): void
+    {
+        $wall = Solids::box(20, 20, 20);
+        $beam = Solids::box(60, 20, 20, [20, 0, 0]);
+        [[, , $glue]] = Glue::between([$wall, $beam], [[0, 1]]);
+        $weight = 60 * 20 * 20 * 1.2 / 1000 * self::G;
+        $bears = hypot($weight * 30 / (2 * 20 / sqrt(6)), $weight / 4) / 100;
+        foreach ([[0.97, 1], [1.03, 0]] as [$load, $holds]) {
+            $world = self::world([Shape::of($wall, 1.2), Shape::of($beam, 1.2)], null, self::G, 0.5, 0.0, 0);
+            $world->glue(0, 1, $glue, $bears / $load);
+            self::goOn($world, 60);
+            self::assertSame($holds, $world->glued(), "bent by $load of what it bears");
+        }
+    }
+
+    public function test_what_is_glued_falls_as_one_and_what_was_moved_apart_is_not_glued(): void
+    {
+        $over = Solids::box(20, 20, 20, [0, 0, 20]);
+        $under = Solids::box(40, 20, 20, [0, 0, 0]);
+        [[, , $glue]] = Glue::between([$over, $under], [[0, 1]]);
+        $world = self::world([Shape::of($over, 1.0), Shape::of($under, 1.0)], null);
+        $world->glue(0, 1, $glue, 1e9);
+        $world->spins[0] = $world->spins[1] = [0.0, 0.0, 4.0];
+        self::goOn($world, 50);
+        self::assertSame(1, $world->glued());
+        // Free fall for half a second, of the common centre of mass.
+        self::assertEqualsWithDelta((30 + 2 * 10) / 3 - self::G * 0.25 / 2, ($world->places[0][2] + 2 * $world->places[1][2]) / 3, 3.0);
+        $between = array_map(static fn (int $k): float => $world->places[0][$k] - $world->places[1][$k], [0, 1, 2]);
+        self::assertEqualsWithDelta(hypot(10, 20), sqrt($between[0] ** 2 + $between[1] ** 2 + $between[2] ** 2), 0.02);
+        $apart = self::world([Shape::of($over, 1.0), Shape::of($under, 1.0)], null);
+        $apart->places[0] = [10.0, 10.0, 35.0];
+        $apart->glue(0, 1, $glue, 1e9);
+        self::assertSame(0, $apart->glued());
+    }
+
+    /** Rounded bodies rock on their corners; that must not give them energy. */
+    public function test_a_rounded_body_comes_to_rest_by_itself(): void
+    {
+        foreach ([1, 2, 3] as $seed) {
+            $body = Solids::moved(Solids::sphere(30, 2), 0.3 * $seed, 0.2, 0.1);
+            $flattened = Mesh::of(array_map(static fn (float $c, int $i): float => $i % 3 === 2 ? 0.4 * $c : $c, $body->xyz, array_keys($body->xyz)), $body->corners);
+            $world = self::world([Shape::of($flattened, 1.0)], -40.0, self::G, 0.6, 0.1);
+            $world->spins[0] = [2.0, 1.0, 3.0];
+            $before = INF;
+            for ($n = 0; $n < 500; $n += 50) {
+                self::goOn($world, 50);
+                self::assertLessThan($before + 1e-6 * abs($world->energy()) + 2000.0, $world->energy());
+                $before = min($before, $world->energy());
+            }
+            self::assertSame([0.0, 0.0, 0.0], $world->speeds[0], "seed $seed");
+        }
     }
 }

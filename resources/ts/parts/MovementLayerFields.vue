@@ -112,11 +112,8 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
                 <label>friction<NumberField :model-value="number('friction')" unit="" :digits="2" :step="0.1" :min="0" :max="10" label="Friction" @update:model-value="set('friction', $event)" /></label>
                 <label>bounce<NumberField :model-value="number('bounce')" unit="" :digits="2" :step="0.1" :min="0" :max="1" label="Bounce" @update:model-value="set('bounce', $event)" /></label>
             </div>
-            <div class="line counts">
-                <label title="Neighbours hold together until a face is pulled, bent or sheared by more than this; 0 for no glue">glue<NumberField :model-value="number('glue')" unit="N/mm²" :digits="3" :step="0.01" :min="0" label="Strength of the glue" @update:model-value="set('glue', $event)" /></label>
-                <label>floor at<NumberField :model-value="number('floor')" unit="mm" :digits="0" label="Height of the floor" @update:model-value="set('floor', $event)" /></label>
-            </div>
-            <div class="line"><span class="label">gravity</span><NumberField :model-value="number('gravity')" unit="m/s²" :digits="2" :min="0" label="Gravity" @update:model-value="set('gravity', $event)" /></div>
+            <div class="line" title="Neighbours hold together until a face is pulled, bent or sheared by more than this; 0 for no glue"><span class="label">glue</span><NumberField class="wide" :model-value="number('glue')" unit="N/mm²" :digits="3" :step="0.01" :min="0" label="Strength of the glue" @update:model-value="set('glue', $event)" /></div>
+            <div class="line"><span class="label">floor at</span><NumberField :model-value="number('floor')" unit="mm" :digits="0" label="Height of the floor" @update:model-value="set('floor', $event)" /><span class="soft end">gravity</span><NumberField :model-value="number('gravity')" unit="m/s²" :digits="2" :min="0" label="Gravity" @update:model-value="set('gravity', $event)" /></div>
             <div class="line"><span class="label">speed</span><VectorFields :model-value="three('speed')" unit="mm/s" label="Speed at the beginning" @update:model-value="set('speed', $event)" /></div>
             <div class="line"><span class="label">spin</span><VectorFields :model-value="three('spin')" unit="°/s" label="Spin at the beginning" @update:model-value="set('spin', $event)" /></div>
             <div class="line">
@@ -151,6 +148,10 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
 .frames [aria-pressed='true'] {
     color: var(--ink);
     font-weight: 600;
+}
+
+.wide {
+    width: 120px;
 }
 
 .label {

@@ -198,6 +198,7 @@ export const useMotion = defineStore('motion', {
             const id = project.project?.id
             if (id === undefined || this.waits || project.busy) return
             const { movement, asks } = this
+            const isNew = this.known === null
             const pieces = project.living.map((piece) => piece.id)
             this.waits = true
             this.problem = ''
@@ -214,7 +215,7 @@ export const useMotion = defineStore('motion', {
                 if (!file || useProject().project?.id !== id) return
                 const moving = readPoses(await api.file(file.url), project.living, project.byId)
                 // What is seen for the first time is looked at as a whole.
-                if (!this.known) useShown().fly = moving.extent
+                if (isNew) useShown().fly = moving.extent
                 this.known = markRaw(moving)
                 this.asksKnown = asks
                 this.show(Math.min(this.frame, this.last))
