@@ -113,7 +113,7 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
                 <label>bounce<NumberField :model-value="number('bounce')" unit="" :digits="2" :step="0.1" :min="0" :max="1" label="Bounce" @update:model-value="set('bounce', $event)" /></label>
             </div>
             <div class="line" title="Neighbours hold together until a face is pulled, bent or sheared by more than this; 0 for no glue"><span class="label">glue</span><NumberField class="wide" :model-value="number('glue')" unit="N/mm²" :digits="3" :step="0.01" :min="0" label="Strength of the glue" @update:model-value="set('glue', $event)" /></div>
-            <div class="line"><span class="label">floor at</span><NumberField :model-value="number('floor')" unit="mm" :digits="0" label="Height of the floor" @update:model-value="set('floor', $event)" /><span class="soft end">gravity</span><NumberField :model-value="number('gravity')" unit="m/s²" :digits="2" :min="0" label="Gravity" @update:model-value="set('gravity', $event)" /></div>
+            <div class="line"><span class="label">floor at</span><NumberField class="half" :model-value="number('floor')" unit="mm" :digits="0" label="Height of the floor" @update:model-value="set('floor', $event)" /><span class="soft end">gravity</span><NumberField class="half" :model-value="number('gravity')" unit="m/s²" :digits="2" :min="0" label="Gravity" @update:model-value="set('gravity', $event)" /></div>
             <div class="line"><span class="label">speed</span><VectorFields :model-value="three('speed')" unit="mm/s" label="Speed at the beginning" @update:model-value="set('speed', $event)" /></div>
             <div class="line"><span class="label">spin</span><VectorFields :model-value="three('spin')" unit="°/s" label="Spin at the beginning" @update:model-value="set('spin', $event)" /></div>
             <div class="line">
@@ -137,6 +137,7 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
 <style scoped>
 .settings {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 6px;
     padding-top: 4px;
 }
@@ -152,6 +153,10 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
 
 .wide {
     width: 120px;
+}
+
+.half {
+    width: 80px;
 }
 
 .label {
