@@ -34,8 +34,6 @@ interface State {
     loop: boolean
     /** The way of the picked pieces is drawn. */
     path: boolean
-    /** Pieces are drawn where they stood, faintly, as well. */
-    ghost: boolean
     waits: boolean
     working: Run | null
     taking: boolean
@@ -67,7 +65,7 @@ let looking = 0
 /** How the pieces move: layers in time, worked out by the server, played here. */
 export const useMotion = defineStore('motion', {
     state: (): State => ({
-        of: null, version: 0, fps: 25, frames: 100, layers: [], chosen: 0, known: null, asksKnown: '', frame: 0, still: 0, playing: false, loop: false, path: false, ghost: false, waits: false, working: null, taking: false, problem: '',
+        of: null, version: 0, fps: 25, frames: 100, layers: [], chosen: 0, known: null, asksKnown: '', frame: 0, still: 0, playing: false, loop: false, path: false, waits: false, working: null, taking: false, problem: '',
     }),
     getters: {
         movement: (state): Movement => ({ isotome_movement: 1, fps: state.fps, frames: state.frames, layers: state.layers }),
