@@ -35,6 +35,9 @@ final class DropLayer extends MovementLayer
             'floor' => Schema::number('Height of the floor, in millimetres', 0.0, 'give a height in millimetres', -1e6, null, 1e6),
             'speed' => Schema::triple('Speed at the beginning, in millimetres a second', [0.0, 0.0, 0.0]),
             'spin' => Schema::triple('Spin at the beginning about X, Y and Z, in degrees a second', [0.0, 0.0, 0.0]),
+            'push' => Schema::number('Speed away from a place at the beginning, in millimetres a second, next to it', 0.0, 'give a speed in millimetres a second', -1e6, null, 1e6),
+            'push_from' => Schema::placeOr('centre', 'That place, or centre for the middle of the pieces'),
+            'push_reach' => Schema::number('How far from it, in millimetres, nothing is pushed any more', 200.0, 'give a distance above 0', null, 0.0, 1e6),
             'glue' => Schema::number('Strength of the glue between neighbours, N/mm²: 0 for none', 0.0, 'give 0 or more', 0.0, null, 1e6),
             'stay' => ['title' => 'Pieces that stay where they are, and are fallen on', ...Schema::names()],
         ]);
@@ -88,12 +91,15 @@ final class DropLayer extends MovementLayer
         }
         $world = new RigidBodies($shapes, $stay, $this->number('floor'), 1000 * $this->number('gravity'), $this->number('friction'), $this->number('bounce'));
         $spin = $this->three('spin');
+        $pushed = $this->settings['push_from'] ?? 'centre';
+        /** @var array{float, float, float} $from */
+        $from = is_array($pushed) ? $pushed : self::middleAt($poses, $pieces, $start);
         foreach ($all as $k => $n) {
             [$x, $y, $z, $qx, $qy, $qz, $qw] = $poses->at($n, $start);
             $world->places[$k] = [$x, $y, $z];
             $world->turns[$k] = [$qx, $qy, $qz, $qw];
             if (! $stay[$k]) {
-                $world->speeds[$k] = $this->three('speed');
+                $world->speeds[$k] = $this->pushed($world->places[$k], $from);
                 $world->spins[$k] = [deg2rad($spin[0]), deg2rad($spin[1]), deg2rad($spin[2])];
             }
         }
@@ -111,6 +117,40 @@ final class DropLayer extends MovementLayer
                 $world->step(1.0 / $poses->fps / $steps);
             }
         }
+    }
+
+    /**
+     * @param  non-empty-list<int>  $pieces
+     * @return array{float, float, float} of where they are at a frame
+     */
+    private static function middleAt(Poses $poses, array $pieces, int $frame): array
+    {
+        $sum = [0.0, 0.0, 0.0];
+        foreach ($pieces as $n) {
+            $at = $poses->at($n, $frame);
+            foreach ([0, 1, 2] as $k) {
+                $sum[$k] += $at[$k] / count($pieces);
+            }
+        }
+
+        return $sum;
+    }
+
+    /**
+     * The speed at the beginning: that of all, and away from the place of the push, evenly less the farther it is.
+     *
+     * @param  array{float, float, float}  $place
+     * @param  array{float, float, float}  $from
+     * @return array{float, float, float} mm/s
+     */
+    private function pushed(array $place, array $from): array
+    {
+        $speed = $this->three('speed');
+        $way = [$place[0] - $from[0], $place[1] - $from[1], $place[2] - $from[2]];
+        $far = sqrt($way[0] ** 2 + $way[1] ** 2 + $way[2] ** 2);
+        $by = $far > 0.0 ? $this->number('push') * max(0.0, 1.0 - $far / $this->number('push_reach')) / $far : 0.0;
+
+        return [$speed[0] + $by * $way[0], $speed[1] + $by * $way[1], $speed[2] + $by * $way[2]];
     }
 
     /**

@@ -91,6 +91,19 @@ final class DropLayerTest extends TestCase
         }
     }
 
+    /** Without gravity pieces go on at the speed that they were pushed with: 100 mm/s next to the place, evenly down to nothing 40 mm away. */
+    public function test_pieces_are_pushed_away_from_a_place(): void
+    {
+        $pieces = ['near' => Solids::box(4, 4, 4, [8, -2, -2]), 'beyond' => Solids::box(4, 4, 4, [-2, 58, -2]), 'above' => Solids::box(4, 4, 4, [-2, -2, 18])];
+        $poses = self::poses($pieces, [['do' => 'drop', 'gravity' => 0, 'floor' => -500, 'speed' => [0, 7, 0], 'push' => 100, 'push_from' => [0, 0, 0], 'push_reach' => 40]], 26);
+        foreach ([[10.0 + 75.0, 7.0, 0.0], [0.0, 67.0, 0.0], [0.0, 7.0, 20.0 + 50.0]] as $n => $place) {
+            self::assertEqualsWithDelta($place, array_slice($poses->at($n, 25), 0, 3), 1e-6);
+        }
+        // From the middle of them when no place is said: 30 mm from each.
+        $middle = self::poses(['left' => Solids::box(4, 4, 4, [-32, -2, -2]), 'right' => Solids::box(4, 4, 4, [28, -2, -2])], [['do' => 'drop', 'gravity' => 0, 'floor' => -500, 'push' => 100, 'push_reach' => 40]], 26);
+        self::assertEqualsWithDelta([-55.0, 55.0], [$middle->at(0, 25)[0], $middle->at(1, 25)[0]], 1e-6);
+    }
+
     public function test_what_cannot_fall_is_refused(): void
     {
         $box = Solids::box(20, 20, 20);
