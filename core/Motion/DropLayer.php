@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Motion;
 
 use Isotome\Exception\BadRecipe;
+use Isotome\Geometry\Box;
 use Isotome\Schema\Schema;
 
 /**
@@ -161,11 +162,15 @@ final class DropLayer extends MovementLayer
      */
     private function glue(RigidBodies $world, Poses $poses, array $all, array $shapes): void
     {
-        $meshes = $pairs = [];
+        $meshes = $boxes = $pairs = [];
         foreach ($all as $k => $n) {
-            $meshes[] = $poses->actors[$n]->mesh ?? throw new BadRecipe("{$poses->actors[$n]->name} has no shape, so it cannot fall.");
+            $meshes[] = $mesh = $poses->actors[$n]->mesh ?? throw new BadRecipe("{$poses->actors[$n]->name} has no shape, so it cannot fall.");
+            $boxes[] = $box = Box::of($mesh->xyz);
             for ($other = 0; $other < $k; $other++) {
-                $pairs[] = [$other, $k];
+                $there = $boxes[$other];
+                if ($box->min[0] <= $there->max[0] + Glue::REACH && $there->min[0] <= $box->max[0] + Glue::REACH && $box->min[1] <= $there->max[1] + Glue::REACH && $there->min[1] <= $box->max[1] + Glue::REACH) {
+                    $pairs[] = [$other, $k];
+                }
             }
         }
         foreach (Glue::between($meshes, $pairs) as [$a, $b, $glue]) {
