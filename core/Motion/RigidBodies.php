@@ -49,7 +49,7 @@ final class RigidBodies
     private const HOLDS = 4;
 
     /** Share of the speed by which bodies go straight on that counts for how long steps may be. */
-    private const STRAIGHT = 0.2;
+    private const STRAIGHT = 0.5;
 
     /** mm: bodies that have moved less against each other touch where they did. */
     private const HARDLY = 0.01;
@@ -645,13 +645,11 @@ final class RigidBodies
     private function contacts(float $seconds): array
     {
         $points = $faces = $boxes = $margins = $turning = [];
-        [$mx, $my, $mz] = $this->meanSpeed();
         foreach ($this->shapes as $n => $shape) {
             [$vx, $vy, $vz] = $this->speeds[$n];
             [$wx, $wy, $wz] = $this->spins[$n];
             $turning[$n] = self::SLOP + $seconds * $shape->radius * sqrt($wx * $wx + $wy * $wy + $wz * $wz);
-            // What moves together does not come nearer to each other.
-            $margins[$n] = $turning[$n] + self::SLOP + $seconds * sqrt(($vx - $mx) ** 2 + ($vy - $my) ** 2 + ($vz - $mz) ** 2);
+            $margins[$n] = $turning[$n] + self::SLOP + $seconds * sqrt($vx * $vx + $vy * $vy + $vz * $vz) + $this->gravity * $seconds * $seconds;
             if (! isset($this->still[$n]) || ($this->inverse[$n] > 0.0 && ! isset($this->heaps[$n]))) {
                 $this->now[$n] = self::rotated($this->inverseInertia[$n], $this->turns[$n]);
                 $this->still[$n] = $this->turned($n);
@@ -659,14 +657,22 @@ final class RigidBodies
             [$points[$n], $faces[$n], $boxes[$n]] = $this->still[$n];
         }
         $contacts = $known = [];
-        foreach ($this->pairs($boxes, $margins) as [$a, $b]) {
+        $pairs = $this->pairs($boxes, $margins);
+        $stopped = $this->mayBeStopped($pairs, $boxes, $margins);
+        foreach ($pairs as [$a, $b]) {
             $pair = $a << 20 | $b;
             if (isset($this->holds[$pair])) {
                 continue;
             }
             [$p, $q] = [$this->speeds[$a], $this->speeds[$b]];
-            $found = $this->manifold($pair, $a, $b, $points, $faces, 2 * self::SLOP + $turning[$a] + $turning[$b] + $seconds * sqrt(($p[0] - $q[0]) ** 2 + ($p[1] - $q[1]) ** 2 + ($p[2] - $q[2]) ** 2) + $this->gravity * $seconds * $seconds);
-            $known[$pair] = $this->known[$pair];
+            // What falls freely comes nearer to each other by the difference of their speeds only; of what is stopped within the step that is not known yet.
+            $margin = isset($stopped[$a]) || isset($stopped[$b]) ? $margins[$a] + $margins[$b]
+                : 2 * self::SLOP + $turning[$a] + $turning[$b] + $seconds * sqrt(($p[0] - $q[0]) ** 2 + ($p[1] - $q[1]) ** 2 + ($p[2] - $q[2]) ** 2);
+            $found = null;
+            if (self::areNear($boxes[$a], $boxes[$b], $margin)) {
+                $found = $this->manifold($pair, $a, $b, $points, $faces, $margin);
+                $known[$pair] = $this->known[$pair];
+            }
             if ($found === null) {
                 unset($this->allowed[$pair]);
 
@@ -737,21 +743,46 @@ final class RigidBodies
         return array_values(array_unique([...($touching === [] ? [] : Manifold::four($touching, [0.0, 0.0, 1.0], INF)), ...$deepest], SORT_REGULAR));
     }
 
-    /** @return array{float, float, float} of all that moves, mm/s */
-    private function meanSpeed(): array
+    /**
+     * Bodies that may come against the floor or something that stands within the step, and what may come against those.
+     *
+     * @param  list<array{int, int}>  $pairs
+     * @param  array<int, array{float, float, float, float, float, float}>  $boxes
+     * @param  array<int, float>  $margins
+     * @return array<int, true>
+     */
+    private function mayBeStopped(array $pairs, array $boxes, array $margins): array
     {
-        $sum = [0.0, 0.0, 0.0];
-        $count = 0;
-        foreach ($this->inverse as $n => $inverse) {
-            if ($inverse > 0.0 && ! isset($this->heaps[$n])) {
-                $count++;
-                foreach ([0, 1, 2] as $k) {
-                    $sum[$k] += $this->speeds[$n][$k];
+        $beside = $stopped = $open = [];
+        foreach ($pairs as [$a, $b]) {
+            $beside[$a][] = $b;
+            $beside[$b][] = $a;
+        }
+        foreach ($boxes as $n => $box) {
+            if ($this->mass($n) <= 0.0 || ($this->floor !== null && $box[2] - $this->floor <= $margins[$n])) {
+                $stopped[$n] = true;
+                $open[] = $n;
+            }
+        }
+        while ($open !== []) {
+            foreach ($beside[array_pop($open)] ?? [] as $other) {
+                if (! isset($stopped[$other])) {
+                    $stopped[$other] = true;
+                    $open[] = $other;
                 }
             }
         }
 
-        return $count === 0 ? $sum : [$sum[0] / $count, $sum[1] / $count, $sum[2] / $count];
+        return $stopped;
+    }
+
+    /**
+     * @param  array{float, float, float, float, float, float}  $a
+     * @param  array{float, float, float, float, float, float}  $b
+     */
+    private static function areNear(array $a, array $b, float $by): bool
+    {
+        return $a[0] <= $b[3] + $by && $b[0] <= $a[3] + $by && $a[1] <= $b[4] + $by && $b[1] <= $a[4] + $by && $a[2] <= $b[5] + $by && $b[2] <= $a[5] + $by;
     }
 
     /**
