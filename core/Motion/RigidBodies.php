@@ -251,7 +251,9 @@ final class RigidBodies
         $impulses = $touched = [];
         foreach ($contacts as $c) {
             array_push($impulses, ...$c['impulses']);
-            $touched[$c['a']] = $touched[$c['b']] = true;
+            if (! isset($this->holds[$c['pair']])) {
+                $touched[$c['a']] = $touched[$c['b']] = true;
+            }
         }
         // What is held by something that touches, or stays, does not fall freely.
         do {
@@ -661,7 +663,9 @@ final class RigidBodies
         $stopped = $this->mayBeStopped($pairs, $boxes, $margins);
         foreach ($pairs as [$a, $b]) {
             $pair = $a << 20 | $b;
-            if (isset($this->holds[$pair])) {
+            // What is glued may part within the step, and touches from then on.
+            $isGlued = isset($this->holds[$pair]);
+            if ($isGlued && ! isset($stopped[$a])) {
                 continue;
             }
             [$p, $q] = [$this->speeds[$a], $this->speeds[$b]];
@@ -685,7 +689,7 @@ final class RigidBodies
             foreach ($places as $place) {
                 $deepest = min($deepest, $place[3]);
             }
-            if (($this->isFirst || isset($this->parted[$pair])) && $deepest < -self::SLOP) {
+            if (($this->isFirst || $isGlued || isset($this->parted[$pair])) && $deepest < -self::SLOP) {
                 $this->allowed[$pair] = -$deepest;
             } elseif (isset($this->allowed[$pair])) {
                 $this->allowed[$pair] = max(0.0, min($this->allowed[$pair], -$deepest));
@@ -1021,6 +1025,9 @@ final class RigidBodies
             $soft[] = [$omega / $damping, $c / (1.0 + $c), 1.0 / (1.0 + $c)];
         }
         foreach ($contacts as $i => $c) {
+            if (isset($this->holds[$c['pair']])) {
+                continue;
+            }
             $axes = $c['axes'];
             $a = 6 * $c['a'];
             $b = 6 * $c['b'];
