@@ -57,6 +57,9 @@ final class RigidBodies
     /** mm/s, and radians a second: what moves alike within this falls as one. */
     private const ALIKE = 1e-3;
 
+    /** Seconds of a step, at most, in which something hits. */
+    private const SHORT = 0.003;
+
     /** Contacts nearer to each other than this share of a body's radius are the same one as before. */
     private const SAME = 0.05;
 
@@ -245,6 +248,14 @@ final class RigidBodies
         $count = max(2, (int) ceil($seconds / self::SMALL - 1e-9));
         $h = $seconds / $count;
         $contacts = $this->contacts($seconds);
+        // A hit may make bodies spin fast: what touches then is looked at again soon.
+        if ($seconds > self::SHORT && self::isHit($contacts, $seconds)) {
+            for ($n = 0, $parts = (int) ceil($seconds / self::SHORT - 1e-9); $n < $parts; $n++) {
+                $this->step($seconds / $parts);
+            }
+
+            return;
+        }
         $this->isFirst = false;
         $this->parted = [];
         [$contacts, $glue] = $this->strained($contacts, $this->glueNow());
@@ -272,7 +283,7 @@ final class RigidBodies
         array_push($v, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
         $gone = array_fill(0, count($v), 0.0);
         $most = array_fill(0, max(1, count($contacts)), 0.0);
-        $isHit = array_filter($contacts, static fn (array $c): bool => $c['speed'] < -self::CALM && $c['far'] < -$seconds * $c['speed']) !== [];
+        $isHit = self::isHit($contacts, $seconds);
         for ($small = 0; $small < $count; $small++) {
             foreach ($this->inverse as $n => $inverse) {
                 if ($inverse > 0.0 && ! isset($this->heaps[$n])) {
@@ -491,6 +502,22 @@ final class RigidBodies
                 $this->glued[$c['glue']]['impulses'] = $c['impulses'];
             }
         }
+    }
+
+    /**
+     * Whether some contact closes within the step, fast enough for bouncing.
+     *
+     * @param  list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>  $contacts
+     */
+    private static function isHit(array $contacts, float $seconds): bool
+    {
+        foreach ($contacts as $c) {
+            if ($c['speed'] < -self::CALM && $c['far'] < -$seconds * $c['speed']) {
+                return true;
+            }
+        }
+
+        return false;
     }
 
     /**
@@ -763,7 +790,7 @@ final class RigidBodies
             $beside[$b][] = $a;
         }
         foreach ($boxes as $n => $box) {
-            if ($this->mass($n) <= 0.0 || ($this->floor !== null && $box[2] - $this->floor <= $margins[$n])) {
+            if ($this->mass($n) <= 0.0 || ($this->floor !== null && $margins[$n] >= $box[2] - $this->floor)) {
                 $stopped[$n] = true;
                 $open[] = $n;
             }
