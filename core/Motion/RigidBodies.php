@@ -45,9 +45,6 @@ final class RigidBodies
     /** Times that the contacts of what bounces are gone through. */
     private const ROUNDS = 12;
 
-    /** Times that glue is gone through in a small step. */
-    private const HOLDS = 4;
-
     /** Share of the speed by which bodies go straight on that counts for how long steps may be. */
     private const STRAIGHT = 0.5;
 
@@ -85,7 +82,7 @@ final class RigidBodies
     private array $inertia = [];
 
     /** @var list<list<float>> nine numbers: the inverse of the inertia as it is turned now */
-    private array $now = [];
+    public array $now = [];
 
     /** @var array<int, list<array{float, float, float, float, float, float}>> by pair, of the contacts of the last step: where on the second body, as the piece stood, and their impulses */
     private array $before = [];
@@ -109,14 +106,10 @@ final class RigidBodies
 
     private int $nextHeap = 0;
 
-    /** @var array<int, array{a: int, b: int, glue: Glue, strength: float, impulses: list<float>}> faces that are glued, as the pieces stood, and how strongly they were held at last */
-    private array $glued = [];
+    private readonly GluedFaces $glued;
 
     /** @var array<int, true> pairs whose last glue has just given way: they may overlap as deep as they do */
     private array $parted = [];
-
-    /** @var array<int, int> by pair, faces that are glued */
-    private array $holds = [];
 
     /** @var array<int, array{list<float>, list<array{array{float, float, float}, list<int>}>, array{float, float, float, float, float, float}}> corners, faces and box of each body as they were last: of what does not move, as they are */
     private array $still = [];
@@ -135,6 +128,7 @@ final class RigidBodies
         private readonly float $friction,
         private readonly float $bounce,
     ) {
+        $this->glued = new GluedFaces($this);
         foreach ($shapes as $n => $shape) {
             $this->places[] = $shape->centre;
             $this->turns[] = Quaternion::NONE;
@@ -143,57 +137,36 @@ final class RigidBodies
             $stays = $stay[$n] || $shape->mass <= 0.0;
             $this->inverse[] = $stays ? 0.0 : 1.0 / $shape->mass;
             $this->inertia[] = array_merge(...$shape->inertia);
-            $this->inverseInertia[] = $stays ? array_fill(0, 9, 0.0) : self::inverted(array_merge(...$shape->inertia));
+            $this->inverseInertia[] = $stays ? array_fill(0, 9, 0.0) : Tensor::inverted(array_merge(...$shape->inertia));
             $this->now[] = $this->inverseInertia[$n];
         }
     }
 
     /**
-     * Holds two bodies together, until they are pulled apart, bent or sheared by more than the glue bears anywhere. Bodies that are glued do not touch each other. What has been moved apart or turned before is not glued.
+     * Holds two bodies together, see GluedFaces.
      *
      * @param  float  $strength  g/(mm s²), by area
      */
     public function glue(int $a, int $b, Glue $glue, float $strength): void
     {
-        [$x, $y, $z] = $this->held($a, $glue);
-        [$u, $v, $w] = $this->held($b, $glue);
-        $turn = $this->twist($a, $b);
-        if (($u - $x) ** 2 + ($v - $y) ** 2 + ($w - $z) ** 2 > Glue::REACH ** 2 || max(array_map(abs(...), $turn)) > 1e-3) {
-            return;
-        }
-        $this->glued[] = ['a' => $a, 'b' => $b, 'glue' => $glue, 'strength' => $strength, 'impulses' => [0.0, 0.0, 0.0, 0.0, 0.0, 0.0]];
-        $pair = self::pair($a, $b);
-        $this->holds[$pair] = ($this->holds[$pair] ?? 0) + 1;
-    }
-
-    private static function pair(int $a, int $b): int
-    {
-        return $a < $b ? $a << 20 | $b : $b << 20 | $a;
-    }
-
-    /** @return array{float, float, float} where a body has the middle of a glued face */
-    private function held(int $n, Glue $glue): array
-    {
-        $centre = $this->shapes[$n]->centre;
-        $at = Quaternion::turned($this->turns[$n], [$glue->middle[0] - $centre[0], $glue->middle[1] - $centre[1], $glue->middle[2] - $centre[2]]);
-
-        return [$this->places[$n][0] + $at[0], $this->places[$n][1] + $at[1], $this->places[$n][2] + $at[2]];
-    }
-
-    /** @return array{float, float, float} by how much the second body is turned against the first, as a rotation vector; of small turns */
-    private function twist(int $a, int $b): array
-    {
-        [$x, $y, $z, $w] = $this->turns[$a];
-        [$p, $q, $r, $s] = Quaternion::then([-$x, -$y, -$z, $w], $this->turns[$b]);
-        $by = $s < 0.0 ? -2.0 : 2.0;
-
-        return [$by * $p, $by * $q, $by * $r];
+        $this->glued->add($a, $b, $glue, $strength);
     }
 
     /** Faces that still hold. */
     public function glued(): int
     {
-        return count($this->glued);
+        return $this->glued->count();
+    }
+
+    /** @return array{float, float, float} of mass, where a piece stands */
+    public function centre(int $n): array
+    {
+        return $this->shapes[$n]->centre;
+    }
+
+    private function moves(int $n): bool
+    {
+        return $this->mass($n) > 0.0;
     }
 
     /** mm/s: how fast bodies turn where they are widest, and a share of how fast they move: what touches what changes by turning more than by going straight on, which is looked ahead for. */
@@ -239,7 +212,7 @@ final class RigidBodies
     {
         [$x, $y, $z, $w] = $this->turns[$n];
 
-        return Quaternion::turned($this->turns[$n], self::times($this->inertia[$n], Quaternion::turned([-$x, -$y, -$z, $w], $spin)));
+        return Quaternion::turned($this->turns[$n], Tensor::times($this->inertia[$n], Quaternion::turned([-$x, -$y, -$z, $w], $spin)));
     }
 
     /** @param  float  $seconds  not more than a hundredth, for bodies of some centimetres */
@@ -258,11 +231,11 @@ final class RigidBodies
         }
         $this->isFirst = false;
         $this->parted = [];
-        [$contacts, $glue] = $this->strained($contacts, $this->glueNow());
+        [$contacts, $glue] = $this->strained($contacts, $this->glued->now());
         $impulses = $touched = [];
         foreach ($contacts as $c) {
             array_push($impulses, ...$c['impulses']);
-            if (! isset($this->holds[$c['pair']])) {
+            if (! $this->glued->holds($c['pair'])) {
                 $touched[$c['a']] = $touched[$c['b']] = true;
             }
         }
@@ -291,11 +264,11 @@ final class RigidBodies
                 }
             }
             self::warm($contacts, $impulses, $v);
-            $this->hold($glue, $v, $gone, $h, true);
+            $this->glued->hold($glue, $v, $gone, $h, true);
             $this->solve($contacts, $impulses, $v, $gone, $most, $h, true);
-            $this->tear($glue, $h);
+            $this->parted += $this->glued->tear($glue, $h);
             $this->advance($v, $gone, $h, $touched);
-            $this->hold($glue, $v, $gone, $h, false);
+            $this->glued->hold($glue, $v, $gone, $h, false);
             // Twice: the impulses of a collision, which were taken over, are to be taken back wholly.
             $this->solve($contacts, $impulses, $v, $gone, $most, $h, false);
             if ($isHit) {
@@ -364,147 +337,6 @@ final class RigidBodies
     }
 
     /**
-     * What is glued, for the small steps; faces whose bodies are at rest are left out. Of each six axes: along which its middle is held (normal, along, across), and about which it is not turned (the same).
-     *
-     * @return array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>
-     */
-    private function glueNow(): array
-    {
-        $now = [];
-        foreach ($this->glued as $g => ['a' => $a, 'b' => $b, 'glue' => $glue, 'impulses' => $impulses]) {
-            $massA = $this->mass($a);
-            $massB = $this->mass($b);
-            if ($massA <= 0.0 && $massB <= 0.0) {
-                continue;
-            }
-            $p = $this->held($a, $glue);
-            $q = $this->held($b, $glue);
-            $off = [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2]];
-            $twist = $this->twist($a, $b);
-            [$nx, $ny, $nz] = $normal = Quaternion::turned($this->turns[$a], $glue->normal);
-            [$lx, $ly, $lz] = $along = Quaternion::turned($this->turns[$a], $glue->along);
-            $ways = [$normal, $along, [$ny * $lz - $nz * $ly, $nz * $lx - $nx * $lz, $nx * $ly - $ny * $lx]];
-            $axes = $apart = [];
-            foreach ($ways as $way) {
-                $onA = self::cross([$p[0] + $off[0] / 2 - $this->places[$a][0], $p[1] + $off[1] / 2 - $this->places[$a][1], $p[2] + $off[2] / 2 - $this->places[$a][2]], $way);
-                $onB = self::cross([$p[0] + $off[0] / 2 - $this->places[$b][0], $p[1] + $off[1] / 2 - $this->places[$b][1], $p[2] + $off[2] / 2 - $this->places[$b][2]], $way);
-                array_push($axes, ...$this->axis($a, $b, $way, $onA, $onB, $massA, $massB));
-                $apart[] = $off[0] * $way[0] + $off[1] * $way[1] + $off[2] * $way[2];
-            }
-            foreach ($ways as $way) {
-                array_push($axes, ...$this->axis($a, $b, [0.0, 0.0, 0.0], $way, $way, $massA, $massB));
-                $apart[] = $twist[0] * $way[0] + $twist[1] * $way[1] + $twist[2] * $way[2];
-            }
-            $now[] = ['glue' => $g, 'a' => $a, 'b' => $b, 'apart' => $apart, 'axes' => $axes, 'impulses' => $impulses, 'massA' => $massA, 'massB' => $massB];
-        }
-
-        return $now;
-    }
-
-    /**
-     * An axis as push() reads it, and last the mass that it moves.
-     *
-     * @param  array{float, float, float}  $way
-     * @param  array{float, float, float}  $onA
-     * @param  array{float, float, float}  $onB
-     * @return list<float>
-     */
-    private function axis(int $a, int $b, array $way, array $onA, array $onB, float $massA, float $massB): array
-    {
-        $byA = $massA <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$a], $onA);
-        $byB = $massB <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$b], $onB);
-        $k = ($massA + $massB) * ($way[0] * $way[0] + $way[1] * $way[1] + $way[2] * $way[2]) + $onA[0] * $byA[0] + $onA[1] * $byA[1] + $onA[2] * $byA[2] + $onB[0] * $byB[0] + $onB[1] * $byB[1] + $onB[2] * $byB[2];
-
-        return [...$way, ...$onA, ...$onB, ...$byA, ...$byB, $k > 0.0 ? 1.0 / $k : 0.0];
-    }
-
-    /**
-     * @param  array{float, float, float}  $a
-     * @param  array{float, float, float}  $b
-     * @return array{float, float, float}
-     */
-    private static function cross(array $a, array $b): array
-    {
-        return [$a[1] * $b[2] - $a[2] * $b[1], $a[2] * $b[0] - $a[0] * $b[2], $a[0] * $b[1] - $a[1] * $b[0]];
-    }
-
-    /**
-     * Keeps glued faces together: springs with much damping in the first pass, then the speed that pulling them together gave is taken away.
-     *
-     * @param  array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>  $glue
-     * @param  array<int, float>  $v
-     * @param  array<int, float>  $gone
-     */
-    private function hold(array &$glue, array &$v, array $gone, float $h, bool $isBiased): void
-    {
-        $omega = 2 * M_PI * 0.25 / $h;
-        $damping = 2.0 + $h * $omega;
-        $c1 = $h * $omega * $damping;
-        [$rate, $soft, $less] = $isBiased ? [$omega / $damping, $c1 / (1.0 + $c1), 1.0 / (1.0 + $c1)] : [0.0, 1.0, 0.0];
-        if ($isBiased) {
-            foreach ($glue as $c) {
-                foreach ($c['impulses'] as $k => $impulse) {
-                    self::push($c, 16 * $k, $impulse, $v);
-                }
-            }
-        }
-        for ($round = 0; $round < self::HOLDS; $round++) {
-            // To and fro, so that a push goes through a body in one round.
-            $order = array_keys($glue);
-            foreach ($round % 2 === 0 ? $order : array_reverse($order) as $n) {
-                $c = $glue[$n];
-                $axes = $c['axes'];
-                $impulses = $c['impulses'];
-                $a = 6 * $c['a'];
-                $b = 6 * $c['b'];
-                foreach ($c['apart'] as $k => $apart) {
-                    $at = 16 * $k;
-                    $x = $axes[$at];
-                    $y = $axes[$at + 1];
-                    $z = $axes[$at + 2];
-                    $speed = ($v[$b] - $v[$a]) * $x + ($v[$b + 1] - $v[$a + 1]) * $y + ($v[$b + 2] - $v[$a + 2]) * $z + $v[$b + 3] * $axes[$at + 6] + $v[$b + 4] * $axes[$at + 7] + $v[$b + 5] * $axes[$at + 8]
-                        - $v[$a + 3] * $axes[$at + 3] - $v[$a + 4] * $axes[$at + 4] - $v[$a + 5] * $axes[$at + 5];
-                    if ($isBiased) {
-                        $speed += $rate * ($apart + ($gone[$b] - $gone[$a]) * $x + ($gone[$b + 1] - $gone[$a + 1]) * $y + ($gone[$b + 2] - $gone[$a + 2]) * $z
-                            + $gone[$b + 3] * $axes[$at + 6] + $gone[$b + 4] * $axes[$at + 7] + $gone[$b + 5] * $axes[$at + 8] - $gone[$a + 3] * $axes[$at + 3] - $gone[$a + 4] * $axes[$at + 4] - $gone[$a + 5] * $axes[$at + 5]);
-                    }
-                    $by = -$axes[$at + 15] * $soft * $speed - $less * $impulses[$k];
-                    $impulses[$k] += $by;
-                    self::push($c, $at, $by, $v);
-                }
-                $c['impulses'] = array_values($impulses);
-                $glue[$n] = $c;
-            }
-        }
-    }
-
-    /**
-     * Faces of which some place is pulled or sheared by more than it bears give way.
-     *
-     * @param  array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>  $glue
-     */
-    private function tear(array &$glue, float $h): void
-    {
-        foreach ($glue as $n => $c) {
-            ['glue' => $face, 'strength' => $strength] = $this->glued[$c['glue']];
-            [$push, $along, $across, $twist, $acrossLong, $acrossShort] = $c['impulses'];
-            // The normal goes from the first into the second: what is below 0 is a pull. About the long direction bending pulls at the places of the short one, and the other way round.
-            $pull = max(0.0, -$push / 4 + max(abs($acrossLong) / (2 * $face->short), abs($acrossShort) / (2 * $face->long)));
-            $shear = hypot($along, $across) / 4 + abs($twist) * max($face->long, $face->short) / (2 * ($face->long ** 2 + $face->short ** 2));
-            if (hypot($pull, $shear) > $strength * $h * $face->area / 4) {
-                unset($glue[$n], $this->glued[$c['glue']]);
-                $pair = self::pair($c['a'], $c['b']);
-                if (--$this->holds[$pair] === 0) {
-                    unset($this->holds[$pair]);
-                    $this->parted[$pair] = true;
-                }
-            } else {
-                $this->glued[$c['glue']]['impulses'] = $c['impulses'];
-            }
-        }
-    }
-
-    /**
      * Whether some contact closes within the step, fast enough for bouncing.
      *
      * @param  list<array{pair: int, a: int, b: int, local: array{float, float, float}, far: float, axes: list<float>, impulses: array{float, float, float}, speed: float, massA: float, massB: float, isFixed: bool}>  $contacts
@@ -559,7 +391,7 @@ final class RigidBodies
             }
             $isHeld[$c['b']] = true;
         }
-        foreach ($this->glued as ['a' => $a, 'b' => $b]) {
+        foreach ($this->glued->pairs() as [$a, $b]) {
             if (isset($root[$a], $root[$b])) {
                 $root[$find($a)] = $find($b);
             } else {
@@ -599,7 +431,7 @@ final class RigidBodies
     }
 
     /** 0 for what does not move now. */
-    private function mass(int $n): float
+    public function mass(int $n): float
     {
         return isset($this->heaps[$n]) ? 0.0 : $this->inverse[$n];
     }
@@ -663,7 +495,7 @@ final class RigidBodies
     {
         [$x, $y, $z, $w] = $turn;
 
-        return Quaternion::turned($turn, self::times($this->inverseInertia[$n], Quaternion::turned([-$x, -$y, -$z, $w], $momentum)));
+        return Quaternion::turned($turn, Tensor::times($this->inverseInertia[$n], Quaternion::turned([-$x, -$y, -$z, $w], $momentum)));
     }
 
     /**
@@ -680,18 +512,19 @@ final class RigidBodies
             $turning[$n] = self::SLOP + $seconds * $shape->radius * sqrt($wx * $wx + $wy * $wy + $wz * $wz);
             $margins[$n] = $turning[$n] + self::SLOP + $seconds * sqrt($vx * $vx + $vy * $vy + $vz * $vz) + $this->gravity * $seconds * $seconds;
             if (! isset($this->still[$n]) || ($this->inverse[$n] > 0.0 && ! isset($this->heaps[$n]))) {
-                $this->now[$n] = self::rotated($this->inverseInertia[$n], $this->turns[$n]);
+                $this->now[$n] = Tensor::rotated($this->inverseInertia[$n], $this->turns[$n]);
                 $this->still[$n] = $this->turned($n);
             }
             [$points[$n], $faces[$n], $boxes[$n]] = $this->still[$n];
         }
         $contacts = $known = [];
-        $pairs = $this->pairs($boxes, $margins);
-        $stopped = $this->mayBeStopped($pairs, $boxes, $margins);
+        $moves = array_map($this->moves(...), array_keys($this->shapes));
+        $pairs = Nearby::pairs($boxes, $margins, $moves);
+        $stopped = Nearby::mayBeStopped($pairs, $boxes, $margins, $moves, $this->floor);
         foreach ($pairs as [$a, $b]) {
             $pair = $a << 20 | $b;
             // What is glued may part within the step, and touches from then on.
-            $isGlued = isset($this->holds[$pair]);
+            $isGlued = $this->glued->holds($pair);
             if ($isGlued && ! isset($stopped[$a])) {
                 continue;
             }
@@ -700,7 +533,7 @@ final class RigidBodies
             $margin = isset($stopped[$a]) || isset($stopped[$b]) ? $margins[$a] + $margins[$b]
                 : 2 * self::SLOP + $turning[$a] + $turning[$b] + $seconds * sqrt(($p[0] - $q[0]) ** 2 + ($p[1] - $q[1]) ** 2 + ($p[2] - $q[2]) ** 2);
             $found = null;
-            if (self::areNear($boxes[$a], $boxes[$b], $margin)) {
+            if (Nearby::areNear($boxes[$a], $boxes[$b], $margin)) {
                 $found = $this->manifold($pair, $a, $b, $points, $faces, $margin);
                 $known[$pair] = $this->known[$pair];
             }
@@ -775,48 +608,6 @@ final class RigidBodies
     }
 
     /**
-     * Bodies that may come against the floor or something that stands within the step, and what may come against those.
-     *
-     * @param  list<array{int, int}>  $pairs
-     * @param  array<int, array{float, float, float, float, float, float}>  $boxes
-     * @param  array<int, float>  $margins
-     * @return array<int, true>
-     */
-    private function mayBeStopped(array $pairs, array $boxes, array $margins): array
-    {
-        $beside = $stopped = $open = [];
-        foreach ($pairs as [$a, $b]) {
-            $beside[$a][] = $b;
-            $beside[$b][] = $a;
-        }
-        foreach ($boxes as $n => $box) {
-            if ($this->mass($n) <= 0.0 || ($this->floor !== null && $margins[$n] >= $box[2] - $this->floor)) {
-                $stopped[$n] = true;
-                $open[] = $n;
-            }
-        }
-        while ($open !== []) {
-            foreach ($beside[array_pop($open)] ?? [] as $other) {
-                if (! isset($stopped[$other])) {
-                    $stopped[$other] = true;
-                    $open[] = $other;
-                }
-            }
-        }
-
-        return $stopped;
-    }
-
-    /**
-     * @param  array{float, float, float, float, float, float}  $a
-     * @param  array{float, float, float, float, float, float}  $b
-     */
-    private static function areNear(array $a, array $b, float $by): bool
-    {
-        return $a[0] <= $b[3] + $by && $b[0] <= $a[3] + $by && $a[1] <= $b[4] + $by && $b[1] <= $a[4] + $by && $a[2] <= $b[5] + $by && $b[2] <= $a[5] + $by;
-    }
-
-    /**
      * Where two bodies touch; as it was found last, when they have hardly moved against each other since.
      *
      * @param  array<int, list<float>>  $points
@@ -882,7 +673,7 @@ final class RigidBodies
     /** @return array{list<float>, list<array{array{float, float, float}, list<int>}>, array{float, float, float, float, float, float}} corners, faces and box of a body as it is now */
     private function turned(int $n): array
     {
-        $m = self::matrix($this->turns[$n]);
+        $m = Tensor::matrix($this->turns[$n]);
         [$px, $py, $pz] = $this->places[$n];
         $points = [];
         $box = [INF, INF, INF, -INF, -INF, -INF];
@@ -902,40 +693,6 @@ final class RigidBodies
         }
 
         return [$points, $faces, $box];
-    }
-
-    /**
-     * Pairs whose boxes come near each other: sorted along X and swept (D. Baraff 1992).
-     *
-     * @param  array<int, array{float, float, float, float, float, float}>  $boxes
-     * @param  array<int, float>  $margins
-     * @return list<array{int, int}>
-     */
-    private function pairs(array $boxes, array $margins): array
-    {
-        $begins = [];
-        foreach ($boxes as $n => $box) {
-            $begins[$n] = $box[0] - $margins[$n];
-        }
-        asort($begins);
-        $pairs = $open = [];
-        foreach ($begins as $n => $from) {
-            $box = $boxes[$n];
-            $wide = $margins[$n];
-            foreach ($open as $m => $_) {
-                $other = $boxes[$m];
-                $both = $wide + $margins[$m];
-                if ($from > $other[3] + $margins[$m]) {
-                    unset($open[$m]);
-                } elseif (($this->mass($n) > 0.0 || $this->mass($m) > 0.0) && $other[4] >= $box[1] - $both && $box[4] >= $other[1] - $both && $other[5] >= $box[2] - $both && $box[5] >= $other[2] - $both) {
-                    $pairs[] = $n < $m ? [$n, $m] : [$m, $n];
-                }
-            }
-            $open[$n] = true;
-        }
-        sort($pairs);
-
-        return $pairs;
     }
 
     /**
@@ -969,8 +726,8 @@ final class RigidBodies
         foreach ([[$nx, $ny, $nz], $first, $second] as $way) {
             $onA = [$ra[1] * $way[2] - $ra[2] * $way[1], $ra[2] * $way[0] - $ra[0] * $way[2], $ra[0] * $way[1] - $ra[1] * $way[0]];
             $onB = [$rb[1] * $way[2] - $rb[2] * $way[1], $rb[2] * $way[0] - $rb[0] * $way[2], $rb[0] * $way[1] - $rb[1] * $way[0]];
-            $byA = $massA <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$a], $onA);
-            $byB = $massB <= 0.0 ? [0.0, 0.0, 0.0] : self::times($this->now[$b], $onB);
+            $byA = $massA <= 0.0 ? [0.0, 0.0, 0.0] : Tensor::times($this->now[$a], $onA);
+            $byB = $massB <= 0.0 ? [0.0, 0.0, 0.0] : Tensor::times($this->now[$b], $onB);
             $k = $massA + $massB + $onA[0] * $byA[0] + $onA[1] * $byA[1] + $onA[2] * $byA[2] + $onB[0] * $byB[0] + $onB[1] * $byB[1] + $onB[2] * $byB[2];
             array_push($axes, ...$way, ...$onA, ...$onB, ...$byA, ...$byB);
             $axes[] = $k > 0.0 ? 1.0 / $k : 0.0;
@@ -1000,36 +757,10 @@ final class RigidBodies
         foreach ($contacts as $i => $c) {
             for ($k = 0; $k < 3; $k++) {
                 if ($impulses[3 * $i + $k] !== 0.0) {
-                    self::push($c, 16 * $k, $impulses[3 * $i + $k], $v);
+                    Impulse::push($c, 16 * $k, $impulses[3 * $i + $k], $v);
                 }
             }
         }
-    }
-
-    /**
-     * @param  array{a: int, b: int, axes: list<float>, massA: float, massB: float}  $c
-     * @param  int  $at  where its axis begins
-     * @param  array<int, float>  $v
-     */
-    private static function push(array $c, int $at, float $impulse, array &$v): void
-    {
-        $axes = $c['axes'];
-        $b = 6 * $c['b'];
-        $by = $impulse * $c['massB'];
-        $v[$b] += $by * $axes[$at];
-        $v[$b + 1] += $by * $axes[$at + 1];
-        $v[$b + 2] += $by * $axes[$at + 2];
-        $v[$b + 3] += $impulse * $axes[$at + 12];
-        $v[$b + 4] += $impulse * $axes[$at + 13];
-        $v[$b + 5] += $impulse * $axes[$at + 14];
-        $a = 6 * $c['a'];
-        $by = $impulse * $c['massA'];
-        $v[$a] -= $by * $axes[$at];
-        $v[$a + 1] -= $by * $axes[$at + 1];
-        $v[$a + 2] -= $by * $axes[$at + 2];
-        $v[$a + 3] -= $impulse * $axes[$at + 9];
-        $v[$a + 4] -= $impulse * $axes[$at + 10];
-        $v[$a + 5] -= $impulse * $axes[$at + 11];
     }
 
     /**
@@ -1043,6 +774,7 @@ final class RigidBodies
     private function solve(array $contacts, array &$impulses, array &$v, array $gone, array &$most, float $h, bool $isBiased): void
     {
         $friction = $this->friction;
+        $areGlued = $this->glued->count() > 0;
         // Springs with much damping, of a frequency that the small step can follow.
         $soft = [];
         foreach ([self::STIFF, 2 * self::STIFF] as $stiff) {
@@ -1052,7 +784,7 @@ final class RigidBodies
             $soft[] = [$omega / $damping, $c / (1.0 + $c), 1.0 / (1.0 + $c)];
         }
         foreach ($contacts as $i => $c) {
-            if (isset($this->holds[$c['pair']])) {
+            if ($areGlued && $this->glued->holds($c['pair'])) {
                 continue;
             }
             $axes = $c['axes'];
@@ -1156,70 +888,9 @@ final class RigidBodies
                 $speed = ($v[$b] - $v[$a]) * $axes[0] + ($v[$b + 1] - $v[$a + 1]) * $axes[1] + ($v[$b + 2] - $v[$a + 2]) * $axes[2]
                     + $v[$b + 3] * $axes[6] + $v[$b + 4] * $axes[7] + $v[$b + 5] * $axes[8] - $v[$a + 3] * $axes[3] - $v[$a + 4] * $axes[4] - $v[$a + 5] * $axes[5];
                 $sum = max(0.0, $impulses[3 * $i] - $axes[15] * ($speed + $this->bounce * $c['speed']));
-                self::push($c, 0, $sum - $impulses[3 * $i], $v);
+                Impulse::push($c, 0, $sum - $impulses[3 * $i], $v);
                 $impulses[3 * $i] = $sum;
             }
         }
-    }
-
-    /**
-     * @param  list<float>  $m  nine numbers
-     * @param  array{float, float, float}  $v
-     * @return array{float, float, float}
-     */
-    private static function times(array $m, array $v): array
-    {
-        return [$m[0] * $v[0] + $m[1] * $v[1] + $m[2] * $v[2], $m[3] * $v[0] + $m[4] * $v[1] + $m[5] * $v[2], $m[6] * $v[0] + $m[7] * $v[1] + $m[8] * $v[2]];
-    }
-
-    /**
-     * @param  list<float>  $m
-     * @return list<float>
-     */
-    private static function inverted(array $m): array
-    {
-        [$a, $b, $c, $d, $e, $f, $g, $h, $i] = $m;
-        $det = $a * ($e * $i - $f * $h) - $b * ($d * $i - $f * $g) + $c * ($d * $h - $e * $g);
-
-        return $det === 0.0 ? array_fill(0, 9, 0.0) : [
-            ($e * $i - $f * $h) / $det, ($c * $h - $b * $i) / $det, ($b * $f - $c * $e) / $det, ($f * $g - $d * $i) / $det, ($a * $i - $c * $g) / $det, ($c * $d - $a * $f) / $det,
-            ($d * $h - $e * $g) / $det, ($b * $g - $a * $h) / $det, ($a * $e - $b * $d) / $det,
-        ];
-    }
-
-    /**
-     * @param  array{float, float, float, float}  $q
-     * @return list<float>
-     */
-    private static function matrix(array $q): array
-    {
-        [$x, $y, $z, $w] = $q;
-
-        return [1 - 2 * ($y * $y + $z * $z), 2 * ($x * $y - $w * $z), 2 * ($x * $z + $w * $y), 2 * ($x * $y + $w * $z), 1 - 2 * ($x * $x + $z * $z), 2 * ($y * $z - $w * $x), 2 * ($x * $z - $w * $y), 2 * ($y * $z + $w * $x), 1 - 2 * ($x * $x + $y * $y)];
-    }
-
-    /**
-     * A tensor as it is turned: R m Rᵀ.
-     *
-     * @param  list<float>  $m
-     * @param  array{float, float, float, float}  $turn
-     * @return list<float>
-     */
-    private static function rotated(array $m, array $turn): array
-    {
-        $r = self::matrix($turn);
-        $t = $out = [];
-        for ($i = 0; $i < 3; $i++) {
-            for ($j = 0; $j < 3; $j++) {
-                $t[] = $r[3 * $i] * $m[$j] + $r[3 * $i + 1] * $m[3 + $j] + $r[3 * $i + 2] * $m[6 + $j];
-            }
-        }
-        for ($i = 0; $i < 3; $i++) {
-            for ($j = 0; $j < 3; $j++) {
-                $out[] = $t[3 * $i] * $r[3 * $j] + $t[3 * $i + 1] * $r[3 * $j + 1] + $t[3 * $i + 2] * $r[3 * $j + 2];
-            }
-        }
-
-        return $out;
     }
 }
