@@ -37,27 +37,9 @@ const now = computed(() => prints.header?.layers[prints.layer] ?? null)
     </section>
 </template>
 
+<style scoped src="./rail.css"></style>
 <style scoped>
-.rail {
-    display: grid;
-    grid-template-columns: auto minmax(0, 1fr) auto;
-    gap: 18px;
-    align-items: center;
-    padding: 8px 16px;
-}
-
-.play {
-    width: 64px;
-    height: 34px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--field);
-    color: var(--ink);
-    cursor: pointer;
-}
-
 .track {
-    position: relative;
     height: 52px;
 }
 
@@ -77,18 +59,6 @@ svg {
     stroke-width: 1.5;
 }
 
-input {
-    position: absolute;
-    right: 0;
-    bottom: 0;
-    left: 0;
-    width: 100%;
-    height: 100%;
-    margin: 0;
-    opacity: 0;
-    cursor: ew-resize;
-}
-
 input:focus-visible + *,
 .track:focus-within {
     outline: 2px solid var(--picked);
@@ -96,28 +66,6 @@ input:focus-visible + *,
 }
 
 dl {
-    display: grid;
     grid-template-columns: auto auto;
-    gap: 2px 16px;
-    margin: 0;
-    font-size: 13px;
-}
-
-dl div {
-    display: flex;
-    justify-content: space-between;
-    gap: 8px;
-}
-
-dt {
-    color: var(--soft);
-}
-
-dd {
-    min-width: 78px;
-    margin: 0;
-    font-variant-numeric: tabular-nums;
-    text-align: right;
-    white-space: nowrap;
 }
 </style>

@@ -101,34 +101,8 @@ function key(event: KeyboardEvent, layer: number, what: 'start' | 'length') {
     </section>
 </template>
 
+<style scoped src="./rail.css"></style>
 <style scoped>
-.rail {
-    display: grid;
-    grid-template-columns: auto minmax(0, 1fr) auto;
-    gap: 18px;
-    align-items: center;
-    padding: 6px 16px;
-}
-
-.play {
-    width: 64px;
-    height: 34px;
-    border: 1px solid var(--rule);
-    border-radius: 3px;
-    background: var(--field);
-    color: var(--ink);
-    cursor: pointer;
-}
-
-.play:disabled {
-    color: var(--soft);
-    cursor: default;
-}
-
-.track {
-    position: relative;
-}
-
 .curves {
     position: relative;
     height: 30px;
@@ -157,16 +131,6 @@ svg {
     stroke: var(--ink);
     stroke-width: 1;
     opacity: 0.55;
-}
-
-input {
-    position: absolute;
-    inset: 0;
-    width: 100%;
-    height: 100%;
-    margin: 0;
-    opacity: 0;
-    cursor: ew-resize;
 }
 
 .bars {
@@ -249,30 +213,5 @@ input {
     bottom: 0;
     background: repeating-linear-gradient(135deg, transparent 0 4px, color-mix(in srgb, var(--soft) 22%, transparent) 4px 6px);
     pointer-events: none;
-}
-
-dl {
-    display: grid;
-    gap: 2px;
-    margin: 0;
-    font-size: 13px;
-}
-
-dl div {
-    display: flex;
-    justify-content: space-between;
-    gap: 10px;
-}
-
-dt {
-    color: var(--soft);
-}
-
-dd {
-    min-width: 78px;
-    margin: 0;
-    font-variant-numeric: tabular-nums;
-    text-align: right;
-    white-space: nowrap;
 }
 </style>
