@@ -118,7 +118,7 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
             <div class="line"><span class="label">spin</span><VectorFields :model-value="three('spin')" unit="°/s" label="Spin at the beginning" @update:model-value="set('spin', $event)" /></div>
             <div class="line" title="Away from the middle of the pieces, next to it at this speed, evenly less as far as that">
                 <span class="label">push</span><NumberField class="half" :model-value="number('push')" unit="mm/s" :digits="0" :step="50" label="Push from the middle" @update:model-value="set('push', $event)" />
-                <span class="soft end">as far as</span><NumberField class="half" :model-value="Number(layer.push_reach ?? 200)" unit="mm" :digits="0" :min="1" label="As far as the push reaches" @update:model-value="set('push_reach', $event)" />
+                <span class="soft end">within</span><NumberField class="half" :model-value="Number(layer.push_reach ?? 200)" unit="mm" :digits="0" :min="1" label="As far as the push reaches" @update:model-value="set('push_reach', $event)" />
             </div>
             <div class="line">
                 <span class="label">stay</span><span>{{ stay.length ? count(stay.length, 'piece', 'pieces') : 'none' }}</span>
