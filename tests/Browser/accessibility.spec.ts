@@ -34,6 +34,11 @@ test('every main view passes an accessibility run, by day and by night', async (
         await page.getByRole('tab', { name: 'Check' }).click()
         await expect(page.locator('[data-part=soundness]')).toHaveText(/^Sound/)
         await sound(page, `${theme}, Check`)
+        await page.getByRole('tab', { name: 'Motion' }).click()
+        if (theme === 'Day') for (const layer of ['spread', 'wave', 'keys']) await page.locator('.add').getByRole('button', { name: layer, exact: true }).click()
+        await expect(page.locator('[data-part=sentence]')).toHaveText(/^2 pieces in 100 frames/)
+        await page.getByRole('button', { name: theme === 'Day' ? 'wave' : 'keys', exact: true }).first().click()
+        await sound(page, `${theme}, Motion`)
         await page.getByRole('tab', { name: 'Cut' }).click()
         for (const kind of ['Bent', 'Drawn', 'Cells', 'Mirror', 'Flat']) {
             await page.getByRole('radio', { name: kind, exact: true }).click()
