@@ -81,6 +81,8 @@ test('radios and tabs are gone through by arrows, and one of each is reached by 
     await page.keyboard.press('ArrowRight')
     await expect(page.getByRole('tab', { name: 'Plate' })).toHaveAttribute('aria-selected', 'true')
     await expect(page.getByRole('tabpanel', { name: 'Plate' })).toBeVisible()
+    await page.keyboard.press('ArrowRight')
+    await expect(page.getByRole('tab', { name: 'Motion' })).toHaveAttribute('aria-selected', 'true')
     // After the last comes the first.
     await page.keyboard.press('ArrowRight')
     await expect(page.getByRole('tab', { name: 'Check' })).toHaveAttribute('aria-selected', 'true')
