@@ -93,8 +93,12 @@ final readonly class HowItMoves extends Question
 
     public function answer(Closure $progress, string $path): string
     {
+        // Two projects may ask the same at once: each run writes a file of its own, and the newest is the one that can be read meanwhile.
+        $own = "$path.frames";
         $begun = self::begun($this->key());
-        $frames = fopen($begun, 'wb') ?: throw new RuntimeException('The frames could not be kept; check that the data folder has room.');
+        $frames = fopen($own, 'wb') ?: throw new RuntimeException('The frames could not be kept; check that the data folder has room.');
+        @unlink($begun);
+        @link($own, $begun);
         try {
             $movement = $this->movement();
             $poses = $movement->poses($this->actors(static fn (float $share) => $progress(0.1 * $share)), static function (int $frame, Poses $poses) use ($frames, $progress, $movement): void {
@@ -107,13 +111,14 @@ final readonly class HowItMoves extends Question
             $header .= str_repeat(' ', (8 - (strlen($header) + 4) % 8) % 8);
             fflush($frames);
             $file = fopen($path, 'wb');
-            $known = fopen($begun, 'rb');
+            $known = fopen($own, 'rb');
             if ($file === false || $known === false || fwrite($file, pack('V', strlen($header)).$header) === false || stream_copy_to_stream($known, $file) !== self::WIDTH * 8 * $this->content['poses'] || ! fclose($file)) {
                 throw new RuntimeException('The movement could not be written to its end; check that the data folder has room.');
             }
             fclose($known);
         } finally {
             fclose($frames);
+            @unlink($own);
             @unlink($begun);
         }
 
