@@ -6,6 +6,7 @@ namespace Tests\Http;
 
 use App\Answers\Answer;
 use App\Answers\HowItMoves;
+use App\Models\Run;
 use Illuminate\Support\Facades\Storage;
 use Isotome\Format\MeshFile;
 use Isotome\Geometry\Box;
@@ -102,6 +103,22 @@ final class MovementTest extends HttpTestCase
         self::assertSame($header['layers'][0]['curve'][0], 1.0);
         // Nothing of what was known meanwhile is left.
         self::assertSame([], glob(storage_path('downloads/*.frames')) ?: []);
+    }
+
+    /** While a run works, its frames are read from a byte on. */
+    public function test_frames_that_are_known_already_are_read(): void
+    {
+        $id = $this->halves();
+        $run = $this->postJson("/api/v1/projects/$id/movement/poses", ['movement' => self::movement([['do' => 'drop', 'floor' => -30]], 4)])->assertAccepted()->json('id');
+        $file = HowItMoves::begun((string) Run::query()->findOrFail($run)->question);
+        try {
+            file_put_contents($file, 'known so far');
+            self::assertSame('so far', $this->get("/api/v1/runs/$run/frames?from=6")->assertOk()->getContent());
+            self::assertSame('', $this->get("/api/v1/runs/$run/frames?from=12")->assertOk()->getContent());
+            self::assertSame('known so far', $this->get("/api/v1/runs/$run/frames?from=-5")->assertOk()->getContent());
+        } finally {
+            unlink($file);
+        }
     }
 
     public function test_it_is_kept_and_nobody_overwrites_what_he_did_not_see(): void
