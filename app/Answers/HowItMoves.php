@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace App\Answers;
 
+use App\Lineage\Draft;
 use App\Meshes\MeshStore;
 use App\Models\Mesh as StoredMesh;
 use App\Models\Piece;
@@ -54,10 +55,23 @@ final readonly class HowItMoves extends Question
         $read = Movement::fromArray($movement);
         $read->demand($pieces->count());
 
-        return new self([
-            'movement' => $movement, 'falls' => $read->falls(), 'poses' => $pieces->count() * $read->frames, 'triangles' => $triangles,
-            'pieces' => array_values($pieces->map(static fn (Piece $piece): array => ['name' => $piece->name, 'mesh' => $piece->mesh_hash])->all()),
-        ]);
+        return self::ask($read, array_values($pieces->map(static fn (Piece $piece): array => ['name' => $piece->name, 'mesh' => $piece->mesh_hash])->all()), (int) $triangles);
+    }
+
+    /**
+     * Of pieces that a step takes.
+     *
+     * @param  list<Draft>  $drafts  in their order
+     */
+    public static function ofDrafts(array $drafts, Movement $movement): self
+    {
+        return self::ask($movement, array_map(static fn (Draft $draft): array => ['name' => $draft->name, 'mesh' => $draft->hash()], $drafts), array_sum(array_map(static fn (Draft $draft): int => $draft->triangles(), $drafts)));
+    }
+
+    /** @param  list<array{name: string, mesh: string}>  $pieces */
+    private static function ask(Movement $movement, array $pieces, int $triangles): self
+    {
+        return new self(['movement' => $movement->toArray(), 'falls' => $movement->falls(), 'poses' => count($pieces) * $movement->frames, 'triangles' => $triangles, 'pieces' => $pieces]);
     }
 
     public function doing(): string
@@ -160,18 +174,31 @@ final readonly class HowItMoves extends Question
     public function poses(Closure $progress): Poses
     {
         $movement = $this->movement();
+        $actors = $this->actors(static fn (float $share) => $progress(0.1 * $share));
+
+        return $this->known($actors) ?? $movement->poses($actors, static function (int $frame) use ($progress, $movement): void {
+            $progress(0.1 + 0.9 * ($frame + 1) / $movement->frames);
+        });
+    }
+
+    /**
+     * The poses from a kept answer; null when there is none.
+     *
+     * @param  list<Actor>  $actors  the pieces, in their order
+     */
+    public function known(array $actors): ?Poses
+    {
+        $movement = $this->movement();
         $answer = app(Answers::class)->kept($this->key());
         $stream = $answer === null ? null : Storage::disk('answers')->readStream($answer->file);
         if (! is_resource($stream)) {
-            return $movement->poses($this->actors(static fn (float $share) => $progress(0.1 * $share)), static function (int $frame) use ($progress, $movement): void {
-                $progress(0.1 + 0.9 * ($frame + 1) / $movement->frames);
-            });
+            return null;
         }
         try {
             /** @var array{1: int} $length */
             $length = unpack('V', (string) stream_get_contents($stream, 4));
             fseek($stream, 4 + $length[1]);
-            $poses = new Poses($this->actors($progress), $movement->frames, $movement->fps);
+            $poses = new Poses($actors, $movement->frames, $movement->fps);
             foreach (range(0, $movement->frames - 1) as $frame) {
                 $numbers = array_values(unpack('e*', (string) stream_get_contents($stream, 8 * self::WIDTH * count($poses->actors))) ?: []);
                 foreach ($poses->actors as $n => $_) {

@@ -76,6 +76,11 @@ final class Draft
         return $this->row !== null ? $this->row->mesh_hash : (string) $this->mesh?->hash;
     }
 
+    public function triangles(): int
+    {
+        return $this->row !== null ? $this->row->mesh->triangles : $this->mesh->triangles ?? 0;
+    }
+
     /** Of a piece that a step made. */
     public function mesh(): ?StoredMesh
     {

@@ -4,10 +4,13 @@ declare(strict_types=1);
 
 namespace App\Lineage;
 
+use App\Answers\HowItMoves;
 use App\Meshes\MeshStore;
 use App\Meshes\PreparedMesh;
 use App\Meshes\StoreAhead;
 use Closure;
+use Isotome\Motion\Movement;
+use Isotome\Motion\Poses;
 use Isotome\Operation\Runner;
 use Isotome\Operation\Step;
 use Isotome\Operation\StepRecord;
@@ -48,7 +51,7 @@ final readonly class WorkedStep
         }
         $report($step->doing(), 0.3);
         $runner = Runner::resume(array_values($pieces), $number - 1, $before);
-        $record = $runner->run($step, static fn (float $share) => $report($step->doing(), 0.3 + 0.3 * $share));
+        $record = $runner->run($step, static fn (float $share) => $report($step->doing(), 0.3 + 0.3 * $share), static fn (Movement $movement, array $actors): ?Poses => HowItMoves::ofDrafts(array_values($mine), $movement)->known($actors));
         $took = array_fill_keys($record->took, true);
         $made = [];
         foreach ($record->gave as $n => $name) {

@@ -14,7 +14,7 @@ final readonly class Movement
     /** The layers, by the word after "do". */
     public const LAYERS = ['spread' => SpreadLayer::class, 'wave' => WaveLayer::class, 'scatter' => ScatterLayer::class, 'keys' => KeysLayer::class, 'drop' => DropLayer::class];
 
-    private const MOST_FRAMES = 10_000;
+    public const MOST_FRAMES = 10_000;
 
     private const MOST_LAYERS = 100;
 
@@ -65,6 +65,18 @@ final readonly class Movement
         }
 
         return new self($fps, $frames, $read);
+    }
+
+    /** The same up to a frame. */
+    public function until(int $frame): self
+    {
+        return new self($this->fps, min($this->frames, $frame + 1), $this->layers);
+    }
+
+    /** @return array<string, mixed> complete, as movement.json has it */
+    public function toArray(): array
+    {
+        return ['isotome_movement' => 1, 'fps' => $this->fps, 'frames' => $this->frames, 'layers' => array_map(static fn (MovementLayer $layer): array => $layer->settings, $this->layers)];
     }
 
     /**

@@ -85,6 +85,12 @@ final class Poses
         }
     }
 
+    /** Whether a piece is where it stands, to the last bit. */
+    public function isUnmoved(int $piece, int $frame): bool
+    {
+        return $this->at($piece, $frame) === [...$this->actors[$piece]->centre, ...Quaternion::NONE, 1.0];
+    }
+
     /** @return Quat */
     public function turn(int $piece, int $frame): array
     {

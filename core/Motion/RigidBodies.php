@@ -565,13 +565,37 @@ final class RigidBodies
                 if ($inverse <= 0.0 || isset($this->heaps[$n]) || $boxes[$n][2] - $this->floor > $margin) {
                     continue;
                 }
-                foreach ($this->onFloor($n, $points[$n], $margin, $seconds) as [$x, $y, $z, $far]) {
+                foreach ($this->onFloor($n, $this->shapes[$n]->more !== [] ? [...$points[$n], ...$this->low($n, $this->floor + $margin)] : $points[$n], $margin, $seconds) as [$x, $y, $z, $far]) {
                     $contacts[] = $this->contact(-1 - $n, -1, $n, [0.0, 0.0, 1.0], [$x, $y, $z], $far);
                 }
             }
         }
 
         return $contacts;
+    }
+
+    /**
+     * Corners of the whole hull that the body itself leaves out, as they are now.
+     *
+     * @return list<float> those below a height
+     */
+    private function low(int $n, float $height): array
+    {
+        $more = $this->shapes[$n]->more;
+        $m = Tensor::matrix($this->turns[$n]);
+        [$px, $py, $pz] = $this->places[$n];
+        [$a, $b, $c] = [$m[6], $m[7], $m[8]];
+        $low = [];
+        for ($i = 0, $count = count($more); $i < $count; $i += 3) {
+            $z = $a * $more[$i] + $b * $more[$i + 1] + $c * $more[$i + 2] + $pz;
+            if ($z < $height) {
+                $low[] = $m[0] * $more[$i] + $m[1] * $more[$i + 1] + $m[2] * $more[$i + 2] + $px;
+                $low[] = $m[3] * $more[$i] + $m[4] * $more[$i + 1] + $m[5] * $more[$i + 2] + $py;
+                $low[] = $z;
+            }
+        }
+
+        return $low;
     }
 
     /**
@@ -687,6 +711,8 @@ final class RigidBodies
             $points[] = $z;
             $box = [$x < $box[0] ? $x : $box[0], $y < $box[1] ? $y : $box[1], $z < $box[2] ? $z : $box[2], $x > $box[3] ? $x : $box[3], $y > $box[4] ? $y : $box[4], $z > $box[5] ? $z : $box[5]];
         }
+        // Down to what the whole hull may reach on a floor.
+        $box[2] -= $this->shapes[$n]->out;
         $faces = [];
         foreach ($this->shapes[$n]->faces as [[$x, $y, $z], $corners]) {
             $faces[] = [[$m[0] * $x + $m[1] * $y + $m[2] * $z, $m[3] * $x + $m[4] * $y + $m[5] * $z, $m[6] * $x + $m[7] * $y + $m[8] * $z], $corners];

@@ -11,19 +11,23 @@ use Isotome\Plate\Hull;
 /**
  * A piece as a rigid body: its mass, its inertia and the convex body by which it touches others.
  *
- * Mass and inertia are those of the piece itself; what touches is its convex hull, of a few dozen corners at most: those farthest along evenly spread directions. Lengths are in mm from the centre of mass, masses in g.
+ * Mass and inertia are those of the piece itself; what touches other pieces is its convex hull, of which corners are left out that stick out of the rest by less than 0.6 % of its radius; what touches a floor is all of the hull. Lengths
+ * are in mm from the centre of mass, masses in g.
  */
 final readonly class Shape
 {
     /** Corners of a hull that are all kept. */
     private const FEW = 40;
 
+    /** Corners that are left out and stick out by less, mm, do not matter on a floor either. */
+    private const SLIGHT = 0.01;
+
     /** Of others those farthest along so many directions, and then whatever is farthest outside of what those enclose, until it is less than a share of the radius, or there are so many. */
     private const DIRECTIONS = 24;
 
     private const OUTSIDE = 0.006;
 
-    private const MOST = 56;
+    private const MOST = 300;
 
     /** Faces whose normals differ by less are one: cosine of the angle. */
     private const FLAT = 0.9999;
@@ -34,6 +38,8 @@ final readonly class Shape
      * @param  list<float>  $points  corners of the hull, three numbers each
      * @param  list<array{array{float, float, float}, list<int>}>  $faces  of the hull: normal outwards, and corners counter-clockwise
      * @param  float  $radius  of the ball about the centre of mass that holds it
+     * @param  list<float>  $more  corners of the whole hull that were left out, three numbers each
+     * @param  float  $out  how far they stick out at most, mm
      */
     private function __construct(
         public array $centre,
@@ -42,6 +48,8 @@ final readonly class Shape
         public array $points,
         public array $faces,
         public float $radius,
+        public array $more,
+        public float $out,
     ) {
     }
 
@@ -55,14 +63,43 @@ final readonly class Shape
         foreach (array_unique(Hull::of($mesh->xyz)) as $v) {
             array_push($xyz, $mesh->xyz[3 * $v] - $cx, $mesh->xyz[3 * $v + 1] - $cy, $mesh->xyz[3 * $v + 2] - $cz);
         }
-        $xyz = count($xyz) > 3 * self::FEW ? self::farthest($xyz) : $xyz;
-        $corners = Hull::of($xyz);
         $radius = 0.0;
         for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
             $radius = max($radius, sqrt($xyz[$i] ** 2 + $xyz[$i + 1] ** 2 + $xyz[$i + 2] ** 2));
         }
+        $all = $xyz;
+        $xyz = count($xyz) > 3 * self::FEW ? self::farthest($xyz) : $xyz;
+        $faces = self::faces($xyz, Hull::of($xyz));
+        [$more, $out] = count($xyz) < count($all) ? self::leftOut($all, $xyz, $faces) : [[], 0.0];
+        $inertia = [self::times($measures->tensor[0], $grams), self::times($measures->tensor[1], $grams), self::times($measures->tensor[2], $grams)];
 
-        return new self([$cx, $cy, $cz], $measures->volume * $grams, [self::times($measures->tensor[0], $grams), self::times($measures->tensor[1], $grams), self::times($measures->tensor[2], $grams)], $xyz, self::faces($xyz, $corners), $radius);
+        return new self([$cx, $cy, $cz], $measures->volume * $grams, $inertia, $xyz, $faces, $radius, $more, $out);
+    }
+
+    /**
+     * @param  list<float>  $all
+     * @param  list<float>  $kept
+     * @param  list<array{array{float, float, float}, list<int>}>  $faces  of the kept ones
+     * @return array{list<float>, float} those that stick out, and how far at most
+     */
+    private static function leftOut(array $all, array $kept, array $faces): array
+    {
+        $more = [];
+        $out = 0.0;
+        for ($i = 0, $count = count($all); $i < $count; $i += 3) {
+            $by = -INF;
+            foreach ($faces as [[$x, $y, $z], $corners]) {
+                $v = 3 * $corners[0];
+                $d = $x * ($all[$i] - $kept[$v]) + $y * ($all[$i + 1] - $kept[$v + 1]) + $z * ($all[$i + 2] - $kept[$v + 2]);
+                $by = $d > $by ? $d : $by;
+            }
+            if ($by > self::SLIGHT) {
+                array_push($more, $all[$i], $all[$i + 1], $all[$i + 2]);
+                $out = max($out, $by);
+            }
+        }
+
+        return [$more, $out];
     }
 
     /**

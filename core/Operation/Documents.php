@@ -84,6 +84,7 @@ final class Documents
             is_array($schema['enum'] ?? null) => implode(', ', array_map(static fn (mixed $word): string => '`'.self::json($word).'`', $schema['enum'])),
             $schema['type'] === 'boolean' => 'true, false',
             $schema['type'] === 'string' => 'a text',
+            $schema['type'] === 'object' => 'an object',
             $schema['type'] === 'array' => self::count($schema).' '.self::of(self::item($schema)).$length,
             default => self::number($schema).$length,
         };

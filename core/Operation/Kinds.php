@@ -45,6 +45,7 @@ final class Kinds
         Kind\BodyStep::class,
         Kind\PegsStep::class,
         Kind\MarkStep::class,
+        Kind\SettleStep::class,
     ];
 
     /** @var list<class-string<Step>> kinds that only tests know */

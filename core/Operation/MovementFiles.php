@@ -53,8 +53,8 @@ final class MovementFiles
         MeshFile::writeAll($files, $path, $inside);
     }
 
-    /** @param  list<float>  $map */
-    private static function moved(Mesh $mesh, array $map): Mesh
+    /** @param  list<float>  $map  12 numbers, see map() */
+    public static function moved(Mesh $mesh, array $map): Mesh
     {
         return Mesh::of(array_values(Affine::points($mesh->xyz, $map)), $mesh->corners, $mesh->tags, $mesh->skin?->moved($map));
     }

@@ -10,6 +10,9 @@ use Isotome\Exception\BadRecipe;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Motion\Actor;
+use Isotome\Motion\Movement;
+use Isotome\Motion\Poses;
 
 /**
  * Runs the steps of a recipe, one by one, with a check after each. It knows no kinds of step.
@@ -80,10 +83,11 @@ final class Runner
 
     /**
      * @param  Closure(float): void|null  $progress  called with the share done, 0 to 1; it may throw to cancel
+     * @param  Closure(Movement, list<Actor>): ?Poses|null  $poses  what is known already of movements, see Work
      *
      * @throws BadRecipe|BadBlade|BrokenPromise with the pieces as they were
      */
-    public function run(Step $step, ?Closure $progress = null): StepRecord
+    public function run(Step $step, ?Closure $progress = null, ?Closure $poses = null): StepRecord
     {
         $number = $this->earlier + count($this->records) + 1;
         $at = 'steps['.($number - 1).']';
@@ -93,7 +97,7 @@ final class Runner
         }
         memory_reset_peak_usage();
         $start = hrtime(true);
-        $work = new Work($number, $at, $progress);
+        $work = new Work($number, $at, $progress, $poses);
         $applied = Carrying::through($taken, $step, static fn (array $pieces): Applied => $step->apply($pieces, $work));
         $refusal = $applied->took === [] ? $step->refusal($taken, $at) : null;
         if ($refusal !== null) {

@@ -28,6 +28,12 @@ final class Schema
         return ['type' => 'object', 'properties' => $properties, 'required' => $required, 'additionalProperties' => false, 'x-give' => $give];
     }
 
+    /** @return array<string, mixed> an object that is read elsewhere */
+    public static function anything(string $give): array
+    {
+        return ['type' => 'object', 'x-give' => $give];
+    }
+
     /** @return array<string, mixed> a word that can only be this one */
     public static function word(string $word): array
     {

@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
-import { field, pieces, project, sentence, still, type } from './helpers'
+import { unzipSync } from 'fflate'
+import { dragArrow, field, handleAt, look, pieces, project, sentence, still, type } from './helpers'
 
 const frame = async (page: Page) => Number((await page.locator('[data-part=frame]').innerText()).split(' ')[0])
 const add = (page: Page, kind: string) => page.locator('.add').getByRole('button', { name: kind, exact: true }).click()
@@ -101,4 +102,117 @@ test('a wave is set on the rail, by mouse and by keys, and layers are reordered 
     await expect(page.getByRole('checkbox', { name: 'Layer 2, wave, counts' })).not.toBeChecked()
     await page.getByRole('button', { name: 'Take layer 1, scatter, away' }).click()
     await expect(sentence(page)).toHaveText('Nothing moves yet: add a layer. Layers add up, in their order.')
+})
+
+test('pieces as they lie become those of the project, can be set anew, and are pictured frame by frame', async ({ page }) => {
+    await shattered(page, 'lying jar')
+    const count = await pieces(page).count()
+    const id = Number(page.url().split('/').at(-1))
+    const living = async () => ((await (await page.request.get(`/api/v1/projects/${id}`)).json()) as { pieces: { spent: boolean; min: number[]; colour: string }[] }).pieces.filter(({ spent }) => !spent)
+    const lowest = async () => Math.min(...(await living()).map(({ min }) => min[2]))
+    await type(page, 'Frames', '30')
+    await add(page, 'drop')
+    await type(page, 'Height of the floor, mm', '-60')
+    await page.getByRole('button', { name: 'Let it fall', exact: true }).click()
+    await expect(sentence(page)).toHaveText(/^\d+ pieces in 30 frames, 1\.16 s\.$/)
+    const slider = page.getByRole('slider', { name: 'Frame', exact: true })
+    if (await page.getByRole('button', { name: 'Pause', exact: true }).isVisible()) await page.getByRole('button', { name: 'Pause', exact: true }).click()
+
+    // Where they stand is drawn too, when it is wanted.
+    await slider.fill('29')
+    await still(page)
+    const picture = () => page.locator('canvas').first().screenshot()
+    const without = await picture()
+    await page.getByRole('checkbox', { name: 'their start' }).press(' ')
+    await expect.poll(async () => (await picture()).equals(without)).toBe(false)
+    await page.getByRole('checkbox', { name: 'their start' }).press(' ')
+
+    // A picture of each frame, in the pieces' own colours only.
+    await page.getByRole('combobox', { name: 'As what to take out' }).selectOption('identity pictures, zip')
+    const arrives = page.waitForEvent('download')
+    await page.getByRole('button', { name: 'Take out', exact: true }).click()
+    const download = await arrives
+    expect(download.suggestedFilename()).toBe('Lying jar-identity.zip')
+    const files = unzipSync(readFileSync(await download.path()))
+    expect(Object.keys(files)).toEqual(Array.from({ length: 30 }, (_, n) => `Lying jar-identity-${String(n).padStart(2, '0')}.png`))
+    const colours = await coloursOf(page, [files['Lying jar-identity-00.png'], files['Lying jar-identity-29.png']])
+    const own = (await living()).map(({ colour }) => [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16)).join(','))
+    for (const found of colours) {
+        expect(found.length).toBeGreaterThan(4)
+        for (const colour of found) expect(own).toContain(colour)
+    }
+    expect(Buffer.from(files['Lying jar-identity-00.png']).equals(Buffer.from(files['Lying jar-identity-29.png']))).toBe(false)
+    // The view stands where it stood.
+    await expect.poll(() => frame(page)).toBe(29)
+
+    await page.getByRole('combobox', { name: 'As what to take out' }).selectOption('frame 29 into the project')
+    await page.getByRole('button', { name: 'Take over', exact: true }).click()
+    await expect(page.getByText(/As they are at frame 29: \d+ pieces, all watertight/)).toBeVisible()
+    expect(await pieces(page).count()).toBe(count)
+    // The movement does not begin anew from there.
+    await expect(page.getByRole('checkbox', { name: 'Layer 1, drop, counts' })).not.toBeChecked()
+    expect(await lowest()).toBeGreaterThan(-60.1)
+    expect(await lowest()).toBeLessThan(-59)
+
+    // The step is taken up again, at an earlier frame.
+    await page.getByRole('radio', { name: 'Lineage' }).click()
+    await page.getByRole('button', { name: 'Edit step 2' }).first().click()
+    await expect(page.getByRole('heading', { name: 'Step 2' })).toBeVisible()
+    await page.getByRole('button', { name: 'Let it fall', exact: true }).click()
+    await expect(page.getByRole('button', { name: 'Run again at frame 29' })).toBeEnabled()
+    if (await page.getByRole('button', { name: 'Pause', exact: true }).isVisible()) await page.getByRole('button', { name: 'Pause', exact: true }).click()
+    await slider.fill('2')
+    await page.getByRole('button', { name: 'Run again at frame 2', exact: true }).click()
+    await expect(page.getByRole('heading', { name: 'Motion', exact: true })).toBeVisible()
+    await expect.poll(lowest).toBeGreaterThan(-50)
+    // The project's own movement is back.
+    await expect(page.getByRole('checkbox', { name: 'Layer 1, drop, counts' })).not.toBeChecked()
+    await page.keyboard.press('Control+z')
+    await expect.poll(lowest).toBeLessThan(-59)
+})
+
+/** The colours of each picture's pixels that are not clear. */
+async function coloursOf(page: Page, pictures: Uint8Array[]): Promise<string[][]> {
+    return page.evaluate(async (all) => Promise.all(all.map(async (bytes) => {
+        const bitmap = await createImageBitmap(new Blob([new Uint8Array(bytes)], { type: 'image/png' }))
+        const canvas = new OffscreenCanvas(bitmap.width, bitmap.height)
+        const context = canvas.getContext('2d')
+        if (!context) throw new Error('no canvas')
+        context.drawImage(bitmap, 0, 0)
+        const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height)
+        const colours = new Set<string>()
+        for (let i = 0; i < data.length; i += 4) if (data[i + 3]) colours.add(`${data[i]},${data[i + 1]},${data[i + 2]}`)
+        return [...colours]
+    })), pictures.map((bytes) => [...bytes]))
+}
+
+test('a key is set by arrows and a ring in the view', async ({ page }) => {
+    await project(page, 'post', 'keyed post')
+    await page.getByRole('tab', { name: 'Motion' }).click()
+    await add(page, 'keys')
+    await expect(sentence(page)).toHaveText('1 piece in 100 frames, 3.96 s.')
+    await page.getByRole('slider', { name: 'Frame', exact: true }).fill('50')
+    await page.getByRole('button', { name: 'key at frame 50' }).click()
+    await look(page, 'front')
+    await dragArrow(page, 'Z', { x: 0, y: 20 }, 0, -60)
+    const up = Number(await field(page, 'Shift at the key Z, mm').inputValue())
+    expect(up).toBeGreaterThan(3)
+    // The arrows go where the piece is then.
+    await expect(sentence(page)).toHaveText('1 piece in 100 frames, 3.96 s.')
+    // By the knob on the ring, which begins along X as seen from above, where what is written stands a little further out.
+    await look(page, 'top')
+    const tip = await handleAt(page, 'turn')
+    const x = await handleAt(page, 'X')
+    const centre = { x: tip.x - (tip.x - x.x) / (1 - (0.2 * 1.08) / (0.28 * 1.14)), y: tip.y }
+    const radius = (tip.x - centre.x) / 1.14
+    await page.mouse.move(centre.x + radius, centre.y)
+    await page.mouse.down()
+    await page.mouse.move(centre.x + radius, centre.y - radius * (Math.PI / 4), { steps: 6 })
+    await page.mouse.up()
+    const degrees = Number(await field(page, 'Turn at the key, °').inputValue())
+    expect(degrees % 5).toBe(0)
+    expect(Math.abs(degrees - 45)).toBeLessThanOrEqual(5)
+    await page.getByRole('slider', { name: 'Frame', exact: true }).fill('25')
+    // Half way between the keys nothing is to be taken hold of.
+    await expect(page.locator('[data-arrow]')).toHaveCount(0)
 })

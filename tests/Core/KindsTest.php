@@ -79,7 +79,7 @@ final class KindsTest extends TestCase
         $read = Kinds::read($step, 'step');
         self::assertMatchesRegularExpression('/^the [a-z]+$/', $read->what());
         self::assertMatchesRegularExpression('/^[a-z]+ing/', $read->doing());
-        self::assertContains($read::group(), ['blade', 'drawn', 'cells', 'mirror', 'mend', 'thicken', 'place', 'paint', 'combine', 'join']);
+        self::assertContains($read::group(), ['blade', 'drawn', 'cells', 'mirror', 'mend', 'thicken', 'place', 'paint', 'combine', 'join', 'motion']);
         self::assertNotSame('', $read::schema()['title']);
         self::assertSame($step['do'], $read->does());
     }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Tests\Support;
 
+use Isotome\Geometry\Affine;
 use Isotome\Geometry\Chance;
+use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
 use Isotome\Motion\Actor;
 use Isotome\Motion\Manifold;
@@ -12,6 +14,7 @@ use Isotome\Motion\Movement;
 use Isotome\Motion\Poses;
 use Isotome\Motion\Quaternion;
 use Isotome\Motion\Shape;
+use Isotome\Operation\MovementFiles;
 use Isotome\Operation\Piece;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
@@ -21,7 +24,7 @@ final class Dropped
 {
     private const FRAMES = 75;
 
-    /** @return array{pieces: int, deep: float, below: float, resting: int} how deep hulls that did not overlap in the beginning are ever in each other, and how far below the floor, as shares of the larger one's size; how many are at rest in the end */
+    /** @return array{pieces: int, deep: float, below: float, resting: int} how deep hulls that did not overlap in the beginning are ever in each other, and how far any corner of a piece is below the floor, as shares of the larger one's size; how many are at rest in the end */
     public static function at(int $seed): array
     {
         $chance = new Chance($seed);
@@ -45,25 +48,24 @@ final class Dropped
         $last = self::FRAMES - 1;
 
         return [
-            'pieces' => count($pieces), ...self::measured($poses, $shapes, $floor),
+            'pieces' => count($pieces), ...self::measured($poses, $shapes, $floor, array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces)),
             'resting' => count(array_filter(array_keys($pieces), static fn (int $n): bool => $poses->at($n, $last) === $poses->at($n, $last - 1))),
         ];
     }
 
     /**
      * @param  list<Shape>  $shapes
+     * @param  list<Mesh>  $meshes
      * @return array{deep: float, below: float}
      */
-    private static function measured(Poses $poses, array $shapes, float $floor): array
+    private static function measured(Poses $poses, array $shapes, float $floor, array $meshes): array
     {
         $deep = $below = 0.0;
         $allowed = [];
         for ($frame = 0; $frame < self::FRAMES; $frame++) {
             $now = array_map(static fn (int $n): array => self::hull($poses, $shapes[$n], $n, $frame), array_keys($shapes));
             foreach ($now as $n => [$points, $faces]) {
-                for ($i = 2; $i < count($points); $i += 3) {
-                    $below = max($below, ($floor - $points[$i]) / (2 * $shapes[$n]->radius));
-                }
+                $below = max($below, ($floor - self::lowest($poses, $meshes[$n], $n, $frame)) / (2 * $shapes[$n]->radius));
                 for ($other = 0; $other < $n; $other++) {
                     [$p, $q] = [$poses->at($n, $frame), $poses->at($other, $frame)];
                     $found = Manifold::of($now[$other][0], $now[$other][1], $points, $faces, 0.0, [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2] + 1e-9]);
@@ -80,6 +82,18 @@ final class Dropped
         }
 
         return ['deep' => $deep, 'below' => $below];
+    }
+
+    /** Of the piece itself, not of what stands for it. */
+    private static function lowest(Poses $poses, Mesh $mesh, int $n, int $frame): float
+    {
+        $points = Affine::points($mesh->xyz, MovementFiles::map($poses, $n, $frame));
+        $lowest = INF;
+        for ($i = 2, $count = count($points); $i < $count; $i += 3) {
+            $lowest = min($lowest, $points[$i]);
+        }
+
+        return $lowest;
     }
 
     /** @return array{list<float>, list<array{array{float, float, float}, list<int>}>} corners and faces where they are */

@@ -83,6 +83,7 @@ final class Steps
             'turn through a place' => ['do' => 'turn', 'of' => ['*'], 'about' => [1, 2, 0], 'degrees' => -33.5, 'through' => [4, 0, 1.5]],
             'move' => ['do' => 'move', 'of' => ['*'], 'by' => [10, -2.5, 0]],
             'scale' => ['do' => 'scale', 'of' => ['*'], 'times' => [2, 2, 0.5], 'through' => [0, 1, 0]],
+            'settle' => ['do' => 'settle', 'of' => ['*'], 'movement' => ['isotome_movement' => 1, 'fps' => 25, 'frames' => 12, 'layers' => [['do' => 'spread', 'distance_mm' => 30, 'length' => 10], ['do' => 'drop', 'floor' => -40]]], 'frame' => 9],
             'lay' => ['do' => 'lay', 'of' => ['*'], 'on' => 'best'],
             'lay on a face' => ['do' => 'lay', 'of' => ['*'], 'on' => [0, 0.5, 1]],
             'stand' => ['do' => 'turn', 'of' => ['*'], 'face' => [0, 1, 0], 'towards' => [0, 0, -1]],

@@ -21,7 +21,11 @@ final class MovementRequest extends FormRequest
     /** @return array<string, mixed> */
     public function rules(): array
     {
-        return ['movement' => ['required', 'array'], 'version' => ['sometimes', 'integer:strict', 'min:0'], 'as' => ['sometimes', 'in:glb,json,csv,still.glb,still.obj'], 'frame' => ['sometimes', 'integer:strict', 'min:0']];
+        return [
+            'movement' => ['required', 'array'], 'version' => ['sometimes', 'integer:strict', 'min:0'], 'as' => ['sometimes', 'in:glb,json,csv,still.glb,still.obj'], 'frame' => ['sometimes', 'integer:strict', 'min:0'],
+            // Of a step that is edited: those that it took.
+            'pieces' => ['sometimes', 'nullable', new ListOfNumbers(10_000, 'These are no pieces that could move; open the project again.')],
+        ];
     }
 
     /** @return array<string, string> */
@@ -50,8 +54,10 @@ final class MovementRequest extends FormRequest
     {
         /** @var Project $project */
         $project = $this->route('project');
+        $ids = $this->validated('pieces');
+        $query = $project->pieces()->with('mesh');
         /** @var Collection<int, Piece> $pieces */
-        $pieces = $project->pieces()->with('mesh')->whereNull('spent_by')->get();
+        $pieces = (is_array($ids) ? $query->whereIn('id', $ids) : $query->whereNull('spent_by'))->get();
 
         return HowItMoves::of($pieces, $this->movement());
     }

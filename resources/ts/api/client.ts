@@ -139,8 +139,8 @@ export const api = {
     layers: (project: number, question: LaidQuestion & { supported: boolean }) => ask<FilesAnswer>(`/projects/${project}/plates/layers`, question),
     keptMovement: (project: number) => call<KeptMovement>('GET', `/projects/${project}/movement`),
     keepMovement: (project: number, movement: Movement, version: number) => call<{ version: number }>('PUT', `/projects/${project}/movement`, { movement, version }),
-    /** Where pieces are at every frame, as a file. */
-    moves: (project: number, movement: Movement) => ask<FilesAnswer>(`/projects/${project}/movement/poses`, { movement }),
+    /** Where pieces are at every frame, as a file; null for all that are there. */
+    moves: (project: number, movement: Movement, pieces: number[] | null) => ask<FilesAnswer>(`/projects/${project}/movement/poses`, { movement, pieces }),
     movementFiles: (project: number, movement: Movement, as: MovementFile, frame: number) => ask<FilesAnswer>(`/projects/${project}/movement/files`, { movement, as, frame }),
     /** The frames that a run has worked out so far, from a byte on. */
     frames: async (run: string, from: number): Promise<ArrayBuffer> => {

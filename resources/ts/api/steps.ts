@@ -37,6 +37,7 @@ export interface RecipeOfIsotomeVersion1 {
         | BodyStep
         | PegsStep
         | MarkStep
+        | SettleStep
     )[]
 }
 /**
@@ -1746,6 +1747,26 @@ export interface MarkStep {
      */
     wall_mm?: number
 }
+/**
+ * Pieces as a movement leaves them
+ */
+export interface SettleStep {
+    do: 'settle'
+    /**
+     * The pieces it takes: * for all, a name, or a name followed by * for it and its descendants
+     */
+    of?: string[]
+    /**
+     * The movement, as in movement.json
+     */
+    movement: {
+        [k: string]: unknown
+    }
+    /**
+     * The frame at which they are taken over, counted from 0
+     */
+    frame: number
+}
 
 export type StepKind =
     | FlatStep
@@ -1781,3 +1802,4 @@ export type StepKind =
     | BodyStep
     | PegsStep
     | MarkStep
+    | SettleStep

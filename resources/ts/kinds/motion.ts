@@ -4,16 +4,18 @@ import { useMotion } from '../stores/motion'
 import { useProject } from '../stores/project'
 import { useShown } from '../stores/shown'
 import { CellLines } from '../view/CellLines'
+import { Reflections } from '../view/Reflections'
 import type { Kind } from './Kind'
+import { drawKeyHandles } from './motionHandles'
 
-/** Pieces that move: nothing is made of them here. */
+/** Pieces that move; they can be taken over as they are at a frame. */
 export const motion: Kind = {
     id: 'motion',
     station: 'motion',
     choices: [],
-    is: () => false,
-    told: () => '',
-    edit: () => undefined,
+    is: (settings) => settings.do === 'settle',
+    told: (settings) => `As they are at frame ${settings.frame ?? 0}`,
+    edit: (step) => useMotion().load(step),
     forget: () => useMotion().forget(),
     placed: () => useMotion().placed,
     extent: () => useMotion().extent,
@@ -30,19 +32,41 @@ export const motion: Kind = {
         return true
     },
     draw(view, active) {
-        const ways = view.add(new CellLines(0.5))
         const motion = useMotion()
+        drawKeyHandles(view, active)
+        const ghosts = view.add(new Reflections())
+        const ghost = computed(() => {
+            if (!active() || !motion.ghost || !motion.known) return null
+            const { pickedIds } = useProject()
+            const picked = motion.known.pieces.filter((id) => pickedIds.has(id))
+            return { to: [new Matrix4()], ahead: [], pieces: new Set(picked.length ? picked : motion.known.pieces) }
+        })
+        watch(ghost, (now) => {
+            ghosts.set(now)
+            useShown().images.ghost = now ? now.pieces.size : 0
+            view.redraw()
+        })
+        const ways = view.add(new CellLines(0.5))
         // While it plays the view is told where pieces are without anything else being looked at.
         const poses = new Map<number, Matrix4>()
         watch(() => (active() && motion.playing ? motion.frame : -1), (frame) => {
+            if (frame < 0 || !motion.known) return
+            carry(frame)
+        }, { flush: 'sync' })
+        const carry = (frame: number) => {
             const { known } = motion
-            if (frame < 0 || !known) return
-            known.pieces.forEach((id, n) => {
+            known?.pieces.forEach((id, n) => {
                 const pose = poses.get(id) ?? new Matrix4()
                 poses.set(id, known.pose(n, frame, pose))
             })
             view.carry(poses)
-        }, { flush: 'sync' })
+        }
+        motion.camera = (frame) => {
+            carry(frame)
+            const picture = view.identity()
+            carry(motion.still)
+            return picture
+        }
         const lines = computed(() => {
             const { known, path } = motion
             const project = useProject()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox } from 'element-plus'
-import { onMounted, onUnmounted, ref, watch } from 'vue'
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue'
 import type { MovementFile } from '../api/client'
 import { count } from '../format'
 import { useMotion, type LayerKind } from '../stores/motion'
@@ -14,7 +14,21 @@ import StepProgress from './StepProgress.vue'
 
 const motion = useMotion()
 const project = useProject()
-const as = ref<MovementFile>('glb')
+const as = ref<MovementFile | 'pictures' | 'pieces'>('glb')
+
+/** Words on the button beside what is chosen. */
+const action = computed(() => (as.value === 'pieces' ? 'Take over' : motion.taking ? 'Writing…' : 'Take out'))
+
+function take() {
+    if (as.value === 'pieces') void motion.takeOver()
+    else if (as.value === 'pictures') void motion.takePictures(`${(project.project?.name ?? 'pieces').replace(/[\\/:]/g, '-')}-identity`)
+    else void motion.takeOut(as.value)
+}
+
+function leaveStep() {
+    project.editing = null
+    motion.unload()
+}
 
 const KINDS: { kind: LayerKind; hint: string }[] = [
     { kind: 'spread', hint: 'Pieces move away from the middle, a place or an axis' }, { kind: 'wave', hint: 'A front passes and sets piece after piece going' },
@@ -27,6 +41,7 @@ onMounted(() => {
     void motion.open()
 })
 // The project has come, or its pieces are others.
+watch(() => project.editing, (step) => { if (step === null) motion.unload() })
 watch(() => [project.project?.id, ...project.living.map(({ mesh }) => mesh)].join(), () => void motion.open())
 onUnmounted(() => {
     motion.leave()
@@ -37,8 +52,8 @@ onUnmounted(() => {
 <template>
     <StationCard label="Motion">
         <header>
-            <h2>Motion</h2>
-            <span class="soft">{{ count(project.living.length, 'piece', 'pieces') }}</span>
+            <h2>{{ project.editing === null ? 'Motion' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
+            <span class="soft">{{ count(motion.pieces.length, 'piece', 'pieces') }}</span>
         </header>
         <div class="line">
             <NumberField :model-value="motion.frames" unit="" :digits="0" :min="1" :max="10000" label="Frames" class="frames" @update:model-value="motion.setTime({ frames: Math.round($event) })" />
@@ -61,6 +76,7 @@ onUnmounted(() => {
         <hr>
         <div class="line">
             <ElCheckbox :model-value="motion.path" title="Pick pieces to see the way that their centres take" @update:model-value="motion.path = $event === true">way of the picked</ElCheckbox>
+            <ElCheckbox :model-value="motion.ghost" title="Where pieces stand is drawn sheer: of the picked ones, or of all" @update:model-value="motion.ghost = $event === true">their start</ElCheckbox>
             <ElCheckbox class="end" :model-value="motion.loop" @update:model-value="motion.loop = $event === true">again and again</ElCheckbox>
         </div>
         <template #foot>
@@ -69,15 +85,25 @@ onUnmounted(() => {
             <div v-else-if="motion.falls" class="main">
                 <ElButton type="primary" size="large" class="go" :disabled="motion.waits || (motion.known !== null && !motion.isOld)" @click="motion.work()">{{ motion.known ? 'Let it fall again' : 'Let it fall' }}</ElButton>
             </div>
-            <div v-if="motion.known && !motion.isOld && !motion.waits" class="line out">
+            <div v-if="motion.pictured !== null" class="line out">
+                <progress :value="motion.pictured" :max="motion.last" aria-label="Pictures taken" />
+                <ElButton class="end" @click="motion.pictured = null">Stop</ElButton>
+            </div>
+            <div v-else-if="project.editing !== null && !project.busy" class="main">
+                <ElButton type="primary" size="large" class="go" :disabled="!motion.known || motion.isOld || motion.waits" :title="`The pieces stand from then on where they are at frame ${motion.frame}`" @click="motion.takeOver()">Run again at frame {{ motion.frame }}</ElButton>
+                <ElButton size="large" @click="leaveStep">Leave it</ElButton>
+            </div>
+            <div v-else-if="motion.known && !motion.isOld && !motion.waits && !project.busy" class="line out">
                 <select v-model="as" aria-label="As what to take out">
                     <option value="glb">animated GLB</option>
                     <option value="json">poses, JSON</option>
                     <option value="csv">poses, CSV</option>
                     <option value="still.glb">frame {{ motion.frame }} as GLB</option>
                     <option value="still.obj">frame {{ motion.frame }} as OBJ</option>
+                    <option value="pictures">identity pictures, zip</option>
+                    <option value="pieces">frame {{ motion.frame }} into the project</option>
                 </select>
-                <ElButton class="end" :disabled="motion.taking" @click="motion.takeOut(as)">{{ motion.taking ? 'Writing…' : 'Take out' }}</ElButton>
+                <ElButton class="end" :disabled="motion.taking" @click="take">{{ action }}</ElButton>
             </div>
             <p class="sentence" aria-live="polite" data-part="sentence">{{ motion.sentence }}</p>
         </template>

@@ -15,8 +15,6 @@ const props = defineProps<{ layer: MovementLayer }>()
 const motion = useMotion()
 const project = useProject()
 
-interface Key { frame: number; shift: Vector; about: Vector; degrees: number; scale: number }
-
 const number = (key: string) => Number(props.layer[key] ?? 0)
 const three = (key: string) => (props.layer[key] ?? [0, 0, 0]) as Vector
 const word = (key: string) => (props.layer[key] as string | undefined) ?? ''
@@ -32,26 +30,7 @@ const FRONTS = [
 ]
 const some = computed(() => (props.layer.of ?? ['*']).filter((name) => name !== '*'))
 const stay = computed(() => (props.layer.stay ?? []) as string[])
-const keys = computed(() => [...((props.layer.keys ?? []) as Key[])].sort((a, b) => a.frame - b.frame))
 const picked = computed(() => project.living.filter(({ id }) => project.pickedIds.has(id)).map(({ name }) => name))
-/** The key at the frame that is shown. */
-const here = computed(() => keys.value.find(({ frame }) => frame === motion.frame) ?? null)
-
-function setKey(change: Partial<Key>) {
-    const now = here.value
-    if (now) set('keys', keys.value.map((key) => (key === now ? { ...key, ...change } : key)))
-}
-
-function addKey() {
-    // As the last key before it has it.
-    const before = keys.value.filter(({ frame }) => frame < motion.frame).at(-1) ?? { shift: [0, 0, 0], about: [0, 0, 1], degrees: 0, scale: 1 }
-    set('keys', [...keys.value, { ...before, frame: motion.frame }].sort((a, b) => a.frame - b.frame))
-}
-
-function removeKey() {
-    if (keys.value.length > 1) set('keys', keys.value.filter((key) => key !== here.value))
-}
-
 const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'centre'))
 </script>
 
@@ -94,15 +73,15 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
         </template>
         <template v-else-if="layer.do === 'keys'">
             <div class="line">
-                <span>{{ count(keys.length, 'key', 'keys') }}</span>
-                <button class="link end" :disabled="here !== null" @click="addKey()">key at frame {{ motion.frame }}</button>
-                <button v-if="here && keys.length > 1" class="link" @click="removeKey()">take it away</button>
+                <span>{{ count(motion.keys.length, 'key', 'keys') }}</span>
+                <button class="link end" :disabled="motion.key !== null" @click="motion.addKey()">key at frame {{ motion.frame }}</button>
+                <button v-if="motion.key && motion.keys.length > 1" class="link" @click="motion.removeKey()">take it away</button>
             </div>
-            <div class="line frames"><button v-for="key in keys" :key="key.frame" class="link" :aria-pressed="key === here" @click="motion.pause(); motion.show(key.frame)">{{ key.frame }}</button></div>
-            <template v-if="here">
-                <div class="line"><span class="label">shift</span><VectorFields :model-value="here.shift" unit="mm" label="Shift at the key" @update:model-value="setKey({ shift: $event })" /></div>
-                <div class="line"><span class="label">turn</span><NumberField :model-value="here.degrees" unit="°" :digits="0" :step="5" label="Turn at the key" @update:model-value="setKey({ degrees: $event })" /><AxisChoice class="end" :model-value="here.about" label="Turn at the key about" @update:model-value="setKey({ about: $event })" /></div>
-                <div class="line"><span class="label">scale</span><NumberField :model-value="here.scale" unit="×" :digits="2" :step="0.1" :min="0.01" label="Scale at the key" @update:model-value="setKey({ scale: $event })" /></div>
+            <div class="line frames"><button v-for="key in motion.keys" :key="key.frame" class="link" :aria-pressed="key === motion.key" @click="motion.pause(); motion.show(key.frame)">{{ key.frame }}</button></div>
+            <template v-if="motion.key">
+                <div class="line"><span class="label">shift</span><VectorFields :model-value="motion.key.shift" unit="mm" label="Shift at the key" @update:model-value="motion.setKey({ shift: $event })" /></div>
+                <div class="line"><span class="label">turn</span><NumberField :model-value="motion.key.degrees" unit="°" :digits="0" :step="5" label="Turn at the key" @update:model-value="motion.setKey({ degrees: $event })" /><AxisChoice class="end" :model-value="motion.key.about" label="Turn at the key about" @update:model-value="motion.setKey({ about: $event })" /></div>
+                <div class="line"><span class="label">scale</span><NumberField :model-value="motion.key.scale" unit="×" :digits="2" :step="0.1" :min="0.01" label="Scale at the key" @update:model-value="motion.setKey({ scale: $event })" /></div>
             </template>
             <p v-else class="soft">Go to a key by its frame, or set one here.</p>
         </template>

@@ -2,9 +2,10 @@ import { defineStore } from 'pinia'
 import { markRaw } from 'vue'
 import { api, type MovementFile } from '../api/client'
 import { latest, said } from '../api/latest'
-import type { Movement, MovementLayer, Run, Vector } from '../api/types'
+import type { Movement, MovementLayer, Piece, Run, Step, Vector } from '../api/types'
 import { count, number } from '../format'
 import type { Placed } from '../kinds/Kind'
+import { Pictures } from '../view/pictures'
 import { Moving, readPoses } from '../view/poses'
 import { asked } from './asked'
 import { useProject } from './project'
@@ -37,8 +38,19 @@ interface State {
     waits: boolean
     working: Run | null
     taking: boolean
+    /** Where pieces stand is drawn too. */
+    ghost: boolean
+    /** Pictures of so many frames are taken. */
+    pictured: number | null
+    /** The project's own movement, while that of a step is edited. */
+    aside: Pick<State, 'fps' | 'frames' | 'layers'> | null
+    /** Takes pictures of what is seen, at a frame. */
+    camera: ((frame: number) => HTMLCanvasElement) | null
     problem: string
 }
+
+/** A pose by hand, at a frame. */
+export interface Key { frame: number; shift: Vector; about: Vector; degrees: number; scale: number }
 
 /** Milliseconds between two looks at what has been worked out meanwhile. */
 const LOOK = 500
@@ -58,6 +70,16 @@ const keeping = latest(
     (error) => void useMotion().notKept(error),
 )
 
+/** As a recipe names pieces. */
+const isNamed = (name: string, of: string[]) => of.some((one) => one === '*' || one === name || (one.endsWith('*') && name.startsWith(one.slice(0, -1))))
+
+/** A picture as PNG. */
+async function png(picture: HTMLCanvasElement): Promise<Uint8Array> {
+    const blob = await new Promise<Blob | null>((done) => picture.toBlob(done, 'image/png'))
+    if (!blob) throw new Error('The picture could not be made; make the window smaller, or close other tabs, and try again.')
+    return new Uint8Array(await blob.arrayBuffer())
+}
+
 let playing = 0
 let soon = 0
 let looking = 0
@@ -65,14 +87,34 @@ let looking = 0
 /** How the pieces move: layers in time, worked out by the server, played here. */
 export const useMotion = defineStore('motion', {
     state: (): State => ({
-        of: null, version: 0, fps: 25, frames: 100, layers: [], chosen: 0, known: null, asksKnown: '', frame: 0, still: 0, playing: false, loop: false, path: false, waits: false, working: null, taking: false, problem: '',
+        of: null, version: 0, fps: 25, frames: 100, layers: [], chosen: 0, known: null, asksKnown: '', frame: 0, still: 0, playing: false, loop: false, path: false, waits: false, working: null, taking: false, ghost: false, pictured: null,
+        aside: null, camera: null, problem: '',
     }),
     getters: {
         movement: (state): Movement => ({ isotome_movement: 1, fps: state.fps, frames: state.frames, layers: state.layers }),
         falls: (state): boolean => state.layers.some((layer) => layer.do === 'drop' && !layer.off),
+        /** Those that move: what is there, or for a step that is edited what was there before it. */
+        pieces: (): Piece[] => useProject().shown,
         /** All that decides the poses. */
         asks(): string {
-            return JSON.stringify([this.movement, useProject().living.map(({ name, mesh }) => [name, mesh])])
+            return JSON.stringify([this.movement, this.pieces.map(({ name, mesh }) => [name, mesh])])
+        },
+        /** Keys of the chosen layer, in their order. */
+        keys(): Key[] {
+            return this.layer?.do === 'keys' ? [...((this.layer.keys ?? []) as Key[])].sort((a, b) => a.frame - b.frame) : []
+        },
+        /** The key at the frame that is shown. */
+        key(): Key | null {
+            return this.keys.find(({ frame }) => frame === this.frame) ?? null
+        },
+        /** Where the group is from which the chosen layer's key shifts: the middle of the pieces that it moves, as they are now; null when it has none here. */
+        group(state): Vector | null {
+            const { known } = state
+            const { layer } = this
+            if (!known || !layer || !this.key || state.playing) return null
+            const project = useProject()
+            const centres = known.pieces.flatMap((id, n) => (isNamed(project.byId.get(id)?.name ?? '', layer.of ?? ['*']) ? [known.centre(n, state.still)] : []))
+            return centres.length ? ([0, 1, 2].map((k) => centres.reduce((sum, centre) => sum + centre[k], 0) / centres.length) as Vector) : null
         },
         /** Something was changed since what is played was worked out. */
         isOld(state): boolean {
@@ -86,7 +128,8 @@ export const useMotion = defineStore('motion', {
             const { known } = state
             if (!known) return null
             const project = useProject()
-            return known.pieces.flatMap((id, n) => (project.byId.get(id)?.spent === false ? [{ id, piece: id, picked: project.pickedIds.has(id), pose: known.pose(n, state.still) }] : []))
+            const there = new Set(this.pieces.map(({ id }) => id))
+            return known.pieces.flatMap((id, n) => (there.has(id) ? [{ id, piece: id, picked: project.pickedIds.has(id), pose: known.pose(n, state.still) }] : []))
         },
         extent(state): { min: Vector; max: Vector } | null {
             return state.known?.extent ?? null
@@ -100,10 +143,11 @@ export const useMotion = defineStore('motion', {
             if (state.problem) return state.problem
             if (!project.living.length) return 'Bring in a mesh first.'
             if (!state.layers.some((layer) => !layer.off)) return 'Nothing moves yet: add a layer. Layers add up, in their order.'
+            if (state.pictured !== null) return `Takes a picture of frame ${state.pictured} of ${this.last}.`
             if (state.waits) return state.known && this.falls ? `Worked out up to ${number(Math.max(0, state.known.count - 1) / state.fps, 2)} s; what is known plays already.` : 'Works out where the pieces go.'
             if (this.isOld) return 'What plays is older than the settings; work it out again.'
-            if (!state.known) return `Lets ${count(project.living.length, 'piece', 'pieces')} fall, with what the other layers do.`
-            return `${count(project.living.length, 'piece', 'pieces')} in ${count(state.frames, 'frame', 'frames')}, ${number((state.frames - 1) / state.fps, 2)} s.`
+            if (!state.known) return `Lets ${count(this.pieces.length, 'piece', 'pieces')} fall, with what the other layers do.`
+            return `${count(this.pieces.length, 'piece', 'pieces')} in ${count(state.frames, 'frame', 'frames')}, ${number((state.frames - 1) / state.fps, 2)} s.`
         },
     },
     actions: {
@@ -121,6 +165,67 @@ export const useMotion = defineStore('motion', {
                 }
             }
             this.freshen()
+        },
+        /** The movement of a step that is to be changed; the project's own waits. */
+        load(step: Step) {
+            const { movement, frame } = step.settings
+            const { fps, frames, layers } = movement as unknown as Movement
+            this.pause()
+            this.aside ??= { fps: this.fps, frames: this.frames, layers: this.layers }
+            Object.assign(this, { fps, frames, layers, chosen: 0, known: null, asksKnown: '', frame: frame ?? 0, still: frame ?? 0 })
+            this.freshen()
+        },
+        /** Back from a step to the project's own movement. */
+        unload() {
+            if (!this.aside) return
+            Object.assign(this, { ...this.aside, aside: null, chosen: 0 })
+            this.stand()
+            this.freshen()
+        },
+        /** The pieces of the project stand from now on where they are at this frame. */
+        async takeOver() {
+            const project = useProject()
+            const { movement, frame } = this
+            this.pause()
+            const editing = project.editing
+            if (!(await project.work({ step: { do: 'settle', movement: movement as never, frame }, pieces: null }))) return
+            if (editing !== null) {
+                project.editing = null
+                this.unload()
+                return
+            }
+            // Else they would go on from where they are now, as far again.
+            this.layers = this.layers.map((layer) => ({ ...layer, off: true }))
+            this.frame = this.still = 0
+            this.changed()
+        },
+        /** A picture of every frame, each piece flat in its own colour, as a zip. */
+        async takePictures(name: string) {
+            const { camera } = this
+            if (!camera || this.taking) return
+            this.pause()
+            this.taking = true
+            this.problem = ''
+            try {
+                const zip = new Pictures()
+                for (let frame = 0; frame <= this.last; frame++) {
+                    this.pictured = frame
+                    const picture = await png(camera(frame))
+                    // Stopped, or left.
+                    if (this.pictured === null || !this.isAtHand) return
+                    zip.add(`${name}-${String(frame).padStart(String(this.last).length, '0')}.png`, picture)
+                }
+                const link = document.createElement('a')
+                link.href = URL.createObjectURL(zip.end())
+                link.download = `${name}.zip`
+                link.click()
+                URL.revokeObjectURL(link.href)
+            } catch (error) {
+                this.problem = said(error)
+            } finally {
+                this.pictured = null
+                this.taking = false
+            }
         },
         take({ version, movement }: { version: number; movement: Movement | null }) {
             this.version = version
@@ -142,7 +247,7 @@ export const useMotion = defineStore('motion', {
             this.problem = ''
             clearTimeout(soon)
             soon = window.setTimeout(() => {
-                if (this.of !== null) keeping.ask([this.of, this.movement, this.version])
+                if (this.of !== null && !this.aside) keeping.ask([this.of, this.movement, this.version])
                 this.freshen()
             }, 250)
         },
@@ -185,6 +290,19 @@ export const useMotion = defineStore('motion', {
             else if (this.chosen === to) this.chosen = at
             this.changed()
         },
+        /** Changes the key at the frame that is shown. */
+        setKey(change: Partial<Key>) {
+            const now = this.key
+            if (now) this.set({ keys: this.keys.map((key) => (key === now ? { ...key, ...change } : key)) })
+        },
+        /** Sets a key at the frame that is shown, as the last key before it has it. */
+        addKey() {
+            const before = this.keys.filter(({ frame }) => frame < this.frame).at(-1) ?? { shift: [0, 0, 0], about: [0, 0, 1], degrees: 0, scale: 1 }
+            this.set({ keys: [...this.keys, { ...before, frame: this.frame } as Key].sort((a, b) => a.frame - b.frame) })
+        },
+        removeKey() {
+            if (this.keys.length > 1) this.set({ keys: this.keys.filter((key) => key !== this.key) })
+        },
         /** The layer is for the picked pieces only, or for all. */
         setOf(picked: boolean) {
             const project = useProject()
@@ -197,12 +315,12 @@ export const useMotion = defineStore('motion', {
             if (id === undefined || this.waits || project.busy) return
             const { movement, asks } = this
             const isNew = this.known === null
-            const pieces = project.living.map((piece) => piece.id)
+            const pieces = this.pieces.map((piece) => piece.id)
             this.waits = true
             this.problem = ''
             let from: string | null = null
             try {
-                const file = await asked(() => api.moves(id, movement), (run) => {
+                const file = await asked(() => api.moves(id, movement, project.editing === null ? null : pieces), (run) => {
                     this.working = run
                     if (run && from !== run.id && this.falls) {
                         from = run.id
@@ -211,7 +329,7 @@ export const useMotion = defineStore('motion', {
                 })
                 clearTimeout(looking)
                 if (!file || useProject().project?.id !== id) return
-                const moving = readPoses(await api.file(file.url), project.living, project.byId)
+                const moving = readPoses(await api.file(file.url), this.pieces, project.byId)
                 // What is seen for the first time is looked at as a whole.
                 if (isNew) useShown().fly = moving.extent
                 this.known = markRaw(moving)
