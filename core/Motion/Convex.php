@@ -74,6 +74,28 @@ final class Convex
     }
 
     /**
+     * How far apart two bodies are along a direction of length 1, from the first to the second: they are at least so far apart.
+     *
+     * @param  list<float>  $a
+     * @param  list<float>  $b
+     */
+    public static function gap(array $a, array $b, float $x, float $y, float $z): float
+    {
+        $most = -INF;
+        for ($i = 0, $n = count($a); $i < $n; $i += 3) {
+            $d = $a[$i] * $x + $a[$i + 1] * $y + $a[$i + 2] * $z;
+            $most = $d > $most ? $d : $most;
+        }
+        $least = INF;
+        for ($i = 0, $n = count($b); $i < $n; $i += 3) {
+            $d = $b[$i] * $x + $b[$i + 1] * $y + $b[$i + 2] * $z;
+            $least = $d < $least ? $d : $least;
+        }
+
+        return $least - $most;
+    }
+
+    /**
      * The corner of all differences that is farthest along a direction: of the first body along it, less that of the second against it.
      *
      * @param  list<float>  $a

@@ -20,6 +20,26 @@ final class GluedFaces
     /** @var array<int, int> by pair, how many faces hold it */
     private array $holds = [];
 
+    // What holds within the step, in flat lists: as many numbers a face as is said at each.
+
+    /** @var list<int> one: its number among the glued */
+    private array $numbers = [];
+
+    /** @var list<int> two: where the numbers of its bodies begin among the speeds of all, six a body */
+    private array $ends = [];
+
+    /** @var list<float> two: inverse masses of both bodies, 0 for what does not move now */
+    private array $masses = [];
+
+    /** @var list<float> 96: three axes along which its middle is held (normal, along, across), three about which it is not turned (the same), as Impulse reads them */
+    private array $axes = [];
+
+    /** @var list<float> six: how far apart its sides are along the axes, mm, and turned about them, radians */
+    private array $apart = [];
+
+    /** @var array<int, float> six: along and about the axes */
+    private array $impulses = [];
+
     public function __construct(private readonly RigidBodies $world)
     {
     }
@@ -38,13 +58,8 @@ final class GluedFaces
             return;
         }
         $this->glued[] = ['a' => $a, 'b' => $b, 'glue' => $glue, 'strength' => $strength, 'impulses' => [0.0, 0.0, 0.0, 0.0, 0.0, 0.0]];
-        $pair = self::pair($a, $b);
+        $pair = Nearby::pair($a, $b);
         $this->holds[$pair] = ($this->holds[$pair] ?? 0) + 1;
-    }
-
-    private static function pair(int $a, int $b): int
-    {
-        return $a < $b ? $a << 20 | $b : $b << 20 | $a;
     }
 
     /** @return array{float, float, float} where a body has the middle of a glued face */
@@ -78,26 +93,33 @@ final class GluedFaces
         return isset($this->holds[$pair]);
     }
 
-    /** @return list<array{int, int}> bodies that hold each other */
+    /** @return list<int> pairs of bodies that hold each other */
     public function pairs(): array
     {
-        return array_values(array_map(static fn (array $one): array => [$one['a'], $one['b']], $this->glued));
+        return array_keys($this->holds);
     }
 
     /**
-     * What is glued, for the small steps; faces whose bodies are at rest are left out. Of each six axes: along which its middle is held (normal, along, across), and about which it is not turned (the same).
+     * Takes up what holds, for the small steps of a step; faces whose bodies are at rest, or fall with all that is near them, are left out.
      *
-     * @return array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>
+     * @param  array<int, true>  $calm  bodies between which nothing presses
+     * @return list<array{int, int}> bodies that hold each other now
      */
-    public function now(): array
+    public function begin(array $calm): array
     {
-        $now = [];
+        $this->numbers = $this->ends = $this->masses = $this->axes = $this->apart = $this->impulses = [];
+        $held = [];
         foreach ($this->glued as $g => ['a' => $a, 'b' => $b, 'glue' => $glue, 'impulses' => $impulses]) {
             $massA = $this->world->mass($a);
             $massB = $this->world->mass($b);
-            if ($massA <= 0.0 && $massB <= 0.0) {
+            if (isset($calm[$a]) || ($massA <= 0.0 && $massB <= 0.0)) {
                 continue;
             }
+            $held[] = [$a, $b];
+            $this->numbers[] = $g;
+            array_push($this->ends, 6 * $a, 6 * $b);
+            array_push($this->masses, $massA, $massB);
+            array_push($this->impulses, ...$impulses);
             $p = $this->held($a, $glue);
             $q = $this->held($b, $glue);
             $off = [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2]];
@@ -105,38 +127,36 @@ final class GluedFaces
             [$nx, $ny, $nz] = $normal = Quaternion::turned($this->world->turns[$a], $glue->normal);
             [$lx, $ly, $lz] = $along = Quaternion::turned($this->world->turns[$a], $glue->along);
             $ways = [$normal, $along, [$ny * $lz - $nz * $ly, $nz * $lx - $nx * $lz, $nx * $ly - $ny * $lx]];
-            $axes = $apart = [];
+            [$x, $y, $z] = $this->world->places[$a];
+            $fromA = [$p[0] + $off[0] / 2 - $x, $p[1] + $off[1] / 2 - $y, $p[2] + $off[2] / 2 - $z];
+            [$x, $y, $z] = $this->world->places[$b];
+            $fromB = [$p[0] + $off[0] / 2 - $x, $p[1] + $off[1] / 2 - $y, $p[2] + $off[2] / 2 - $z];
             foreach ($ways as $way) {
-                $onA = self::cross([$p[0] + $off[0] / 2 - $this->world->places[$a][0], $p[1] + $off[1] / 2 - $this->world->places[$a][1], $p[2] + $off[2] / 2 - $this->world->places[$a][2]], $way);
-                $onB = self::cross([$p[0] + $off[0] / 2 - $this->world->places[$b][0], $p[1] + $off[1] / 2 - $this->world->places[$b][1], $p[2] + $off[2] / 2 - $this->world->places[$b][2]], $way);
-                array_push($axes, ...$this->axis($a, $b, $way, $onA, $onB, $massA, $massB));
-                $apart[] = $off[0] * $way[0] + $off[1] * $way[1] + $off[2] * $way[2];
+                $this->axis($a, $b, $way, self::cross($fromA, $way), self::cross($fromB, $way), $massA, $massB);
+                $this->apart[] = $off[0] * $way[0] + $off[1] * $way[1] + $off[2] * $way[2];
             }
             foreach ($ways as $way) {
-                array_push($axes, ...$this->axis($a, $b, [0.0, 0.0, 0.0], $way, $way, $massA, $massB));
-                $apart[] = $twist[0] * $way[0] + $twist[1] * $way[1] + $twist[2] * $way[2];
+                $this->axis($a, $b, [0.0, 0.0, 0.0], $way, $way, $massA, $massB);
+                $this->apart[] = $twist[0] * $way[0] + $twist[1] * $way[1] + $twist[2] * $way[2];
             }
-            $now[] = ['glue' => $g, 'a' => $a, 'b' => $b, 'apart' => $apart, 'axes' => $axes, 'impulses' => $impulses, 'massA' => $massA, 'massB' => $massB];
         }
 
-        return $now;
+        return $held;
     }
 
     /**
-     * An axis as push() reads it, and last the mass that it moves.
-     *
      * @param  array{float, float, float}  $way
      * @param  array{float, float, float}  $onA
      * @param  array{float, float, float}  $onB
-     * @return list<float>
      */
-    private function axis(int $a, int $b, array $way, array $onA, array $onB, float $massA, float $massB): array
+    private function axis(int $a, int $b, array $way, array $onA, array $onB, float $massA, float $massB): void
     {
-        $byA = $massA <= 0.0 ? [0.0, 0.0, 0.0] : Tensor::times($this->world->now[$a], $onA);
-        $byB = $massB <= 0.0 ? [0.0, 0.0, 0.0] : Tensor::times($this->world->now[$b], $onB);
-        $k = ($massA + $massB) * ($way[0] * $way[0] + $way[1] * $way[1] + $way[2] * $way[2]) + $onA[0] * $byA[0] + $onA[1] * $byA[1] + $onA[2] * $byA[2] + $onB[0] * $byB[0] + $onB[1] * $byB[1] + $onB[2] * $byB[2];
-
-        return [...$way, ...$onA, ...$onB, ...$byA, ...$byB, $k > 0.0 ? 1.0 / $k : 0.0];
+        [$px, $py, $pz] = $onA;
+        [$qx, $qy, $qz] = $onB;
+        [$fx, $fy, $fz] = $massA <= 0.0 ? [0.0, 0.0, 0.0] : Tensor::times($this->world->now[$a], $onA);
+        [$gx, $gy, $gz] = $massB <= 0.0 ? [0.0, 0.0, 0.0] : Tensor::times($this->world->now[$b], $onB);
+        $k = ($massA + $massB) * ($way[0] * $way[0] + $way[1] * $way[1] + $way[2] * $way[2]) + $px * $fx + $py * $fy + $pz * $fz + $qx * $gx + $qy * $gy + $qz * $gz;
+        array_push($this->axes, $way[0], $way[1], $way[2], $px, $py, $pz, $qx, $qy, $qz, $fx, $fy, $fz, $gx, $gy, $gz, $k > 0.0 ? 1.0 / $k : 0.0);
     }
 
     /**
@@ -152,80 +172,198 @@ final class GluedFaces
     /**
      * Keeps glued faces together: springs with much damping in the first pass, then the speed that pulling them together gave is taken away.
      *
-     * @param  array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>  $glue
-     * @param  array<int, float>  $v
+     * @param  array<int, float>  $speeds
      * @param  array<int, float>  $gone
      */
-    public function hold(array &$glue, array &$v, array $gone, float $h, bool $isBiased): void
+    public function hold(array &$speeds, array $gone, float $h, bool $isBiased): void
     {
+        $count = count($this->numbers);
+        if ($count === 0) {
+            return;
+        }
         $omega = 2 * M_PI * 0.25 / $h;
         $damping = 2.0 + $h * $omega;
         $c1 = $h * $omega * $damping;
         [$rate, $soft, $less] = $isBiased ? [$omega / $damping, $c1 / (1.0 + $c1), 1.0 / (1.0 + $c1)] : [0.0, 1.0, 0.0];
+        // Lists that nobody else holds are changed in place.
+        $v = $speeds;
+        $speeds = [];
+        $impulses = $this->impulses;
+        $this->impulses = [];
+        $ends = $this->ends;
+        $masses = $this->masses;
+        $axes = $this->axes;
+        $apart = $this->apart;
         if ($isBiased) {
-            foreach ($glue as $c) {
-                foreach ($c['impulses'] as $k => $impulse) {
-                    Impulse::push($c, 16 * $k, $impulse, $v);
+            for ($i = 0; $i < $count; $i++) {
+                for ($n = 0; $n < 6; $n++) {
+                    Impulse::push($axes, 96 * $i + 16 * $n, $impulses[6 * $i + $n], $v, $ends[2 * $i], $ends[2 * $i + 1], $masses[2 * $i], $masses[2 * $i + 1]);
                 }
             }
         }
+        $dx = $dy = $dz = $gu = $gv = $gw = $hu = $hv = $hw = 0.0;
         for ($round = 0; $round < self::HOLDS; $round++) {
-            // To and fro, so that a push goes through a body in one round.
-            $order = array_keys($glue);
-            foreach ($round % 2 === 0 ? $order : array_reverse($order) as $n) {
-                $c = $glue[$n];
-                $axes = $c['axes'];
-                $impulses = $c['impulses'];
-                $a = 6 * $c['a'];
-                $b = 6 * $c['b'];
-                foreach ($c['apart'] as $k => $apart) {
-                    $at = 16 * $k;
-                    $x = $axes[$at];
-                    $y = $axes[$at + 1];
-                    $z = $axes[$at + 2];
-                    $speed = ($v[$b] - $v[$a]) * $x + ($v[$b + 1] - $v[$a + 1]) * $y + ($v[$b + 2] - $v[$a + 2]) * $z + $v[$b + 3] * $axes[$at + 6] + $v[$b + 4] * $axes[$at + 7] + $v[$b + 5] * $axes[$at + 8]
-                        - $v[$a + 3] * $axes[$at + 3] - $v[$a + 4] * $axes[$at + 4] - $v[$a + 5] * $axes[$at + 5];
-                    if ($isBiased) {
-                        $speed += $rate * ($apart + ($gone[$b] - $gone[$a]) * $x + ($gone[$b + 1] - $gone[$a + 1]) * $y + ($gone[$b + 2] - $gone[$a + 2]) * $z
-                            + $gone[$b + 3] * $axes[$at + 6] + $gone[$b + 4] * $axes[$at + 7] + $gone[$b + 5] * $axes[$at + 8] - $gone[$a + 3] * $axes[$at + 3] - $gone[$a + 4] * $axes[$at + 4] - $gone[$a + 5] * $axes[$at + 5]);
-                    }
-                    $by = -$axes[$at + 15] * $soft * $speed - $less * $impulses[$k];
-                    $impulses[$k] += $by;
-                    Impulse::push($c, $at, $by, $v);
+            for ($n = 0; $n < $count; $n++) {
+                // To and fro, so that a push goes through a body in one round.
+                $i = $round % 2 === 0 ? $n : $count - 1 - $n;
+                $a = $ends[2 * $i];
+                $b = $ends[2 * $i + 1];
+                $massA = $masses[2 * $i];
+                $massB = $masses[2 * $i + 1];
+                $ax = $v[$a];
+                $ay = $v[$a + 1];
+                $az = $v[$a + 2];
+                $au = $v[$a + 3];
+                $av = $v[$a + 4];
+                $aw = $v[$a + 5];
+                $bx = $v[$b];
+                $by = $v[$b + 1];
+                $bz = $v[$b + 2];
+                $bu = $v[$b + 3];
+                $bv = $v[$b + 4];
+                $bw = $v[$b + 5];
+                if ($isBiased) {
+                    $dx = $gone[$b] - $gone[$a];
+                    $dy = $gone[$b + 1] - $gone[$a + 1];
+                    $dz = $gone[$b + 2] - $gone[$a + 2];
+                    $gu = $gone[$a + 3];
+                    $gv = $gone[$a + 4];
+                    $gw = $gone[$a + 5];
+                    $hu = $gone[$b + 3];
+                    $hv = $gone[$b + 4];
+                    $hw = $gone[$b + 5];
                 }
-                $c['impulses'] = array_values($impulses);
-                $glue[$n] = $c;
+                $k = 96 * $i;
+                $e = 6 * $i;
+                for ($end = $e + 3; $e < $end; $e++) {
+                    $x = $axes[$k];
+                    $y = $axes[$k + 1];
+                    $z = $axes[$k + 2];
+                    $p = $axes[$k + 3];
+                    $q = $axes[$k + 4];
+                    $r = $axes[$k + 5];
+                    $s = $axes[$k + 6];
+                    $t = $axes[$k + 7];
+                    $u = $axes[$k + 8];
+                    $speed = ($bx - $ax) * $x + ($by - $ay) * $y + ($bz - $az) * $z + $bu * $s + $bv * $t + $bw * $u - $au * $p - $av * $q - $aw * $r;
+                    if ($isBiased) {
+                        $speed += $rate * ($apart[$e] + $dx * $x + $dy * $y + $dz * $z + $hu * $s + $hv * $t + $hw * $u - $gu * $p - $gv * $q - $gw * $r);
+                    }
+                    $j = -$axes[$k + 15] * $soft * $speed - $less * $impulses[$e];
+                    $impulses[$e] += $j;
+                    $m = $j * $massB;
+                    $bx += $m * $x;
+                    $by += $m * $y;
+                    $bz += $m * $z;
+                    $bu += $j * $axes[$k + 12];
+                    $bv += $j * $axes[$k + 13];
+                    $bw += $j * $axes[$k + 14];
+                    $m = $j * $massA;
+                    $ax -= $m * $x;
+                    $ay -= $m * $y;
+                    $az -= $m * $z;
+                    $au -= $j * $axes[$k + 9];
+                    $av -= $j * $axes[$k + 10];
+                    $aw -= $j * $axes[$k + 11];
+                    $k += 16;
+                }
+                for ($end = $e + 3; $e < $end; $e++) {
+                    $x = $axes[$k + 3];
+                    $y = $axes[$k + 4];
+                    $z = $axes[$k + 5];
+                    $speed = ($bu - $au) * $x + ($bv - $av) * $y + ($bw - $aw) * $z;
+                    if ($isBiased) {
+                        $speed += $rate * ($apart[$e] + ($hu - $gu) * $x + ($hv - $gv) * $y + ($hw - $gw) * $z);
+                    }
+                    $j = -$axes[$k + 15] * $soft * $speed - $less * $impulses[$e];
+                    $impulses[$e] += $j;
+                    $bu += $j * $axes[$k + 12];
+                    $bv += $j * $axes[$k + 13];
+                    $bw += $j * $axes[$k + 14];
+                    $au -= $j * $axes[$k + 9];
+                    $av -= $j * $axes[$k + 10];
+                    $aw -= $j * $axes[$k + 11];
+                    $k += 16;
+                }
+                $v[$a] = $ax;
+                $v[$a + 1] = $ay;
+                $v[$a + 2] = $az;
+                $v[$a + 3] = $au;
+                $v[$a + 4] = $av;
+                $v[$a + 5] = $aw;
+                $v[$b] = $bx;
+                $v[$b + 1] = $by;
+                $v[$b + 2] = $bz;
+                $v[$b + 3] = $bu;
+                $v[$b + 4] = $bv;
+                $v[$b + 5] = $bw;
             }
         }
+        $this->impulses = $impulses;
+        $speeds = $v;
     }
 
     /**
      * Faces of which some place is pulled or sheared by more than it bears give way.
      *
-     * @param  array<int, array{glue: int, a: int, b: int, apart: list<float>, axes: list<float>, impulses: list<float>, massA: float, massB: float}>  $glue
      * @return array<int, true> pairs that nothing holds any more
      */
-    public function tear(array &$glue, float $h): array
+    public function tear(float $h): array
     {
-        $parted = [];
-        foreach ($glue as $n => $c) {
-            ['glue' => $face, 'strength' => $strength] = $this->glued[$c['glue']];
-            [$push, $along, $across, $twist, $acrossLong, $acrossShort] = $c['impulses'];
+        $parted = $gone = [];
+        foreach ($this->numbers as $i => $g) {
+            ['a' => $a, 'b' => $b, 'glue' => $face, 'strength' => $strength] = $this->glued[$g];
+            [$push, $along, $across, $twist, $acrossLong, $acrossShort] = array_slice($this->impulses, 6 * $i, 6);
             // The normal goes from the first into the second: what is below 0 is a pull. About the long direction bending pulls at the places of the short one, and the other way round.
             $pull = max(0.0, -$push / 4 + max(abs($acrossLong) / (2 * $face->short), abs($acrossShort) / (2 * $face->long)));
             $shear = hypot($along, $across) / 4 + abs($twist) * max($face->long, $face->short) / (2 * ($face->long ** 2 + $face->short ** 2));
             if (hypot($pull, $shear) > $strength * $h * $face->area / 4) {
-                unset($glue[$n], $this->glued[$c['glue']]);
-                $pair = self::pair($c['a'], $c['b']);
+                $gone[$i] = true;
+                unset($this->glued[$g]);
+                $pair = Nearby::pair($a, $b);
                 if (--$this->holds[$pair] === 0) {
                     unset($this->holds[$pair]);
                     $parted[$pair] = true;
                 }
-            } else {
-                $this->glued[$c['glue']]['impulses'] = $c['impulses'];
             }
+        }
+        if ($gone !== []) {
+            $this->numbers = self::without($this->numbers, 1, $gone);
+            $this->ends = self::without($this->ends, 2, $gone);
+            $this->masses = self::without($this->masses, 2, $gone);
+            $this->axes = self::without($this->axes, 96, $gone);
+            $this->apart = self::without($this->apart, 6, $gone);
+            $this->impulses = self::without($this->impulses, 6, $gone);
         }
 
         return $parted;
+    }
+
+    /** How strongly faces were held in the end is where the next step begins. */
+    public function keep(): void
+    {
+        foreach ($this->numbers as $i => $g) {
+            $this->glued[$g]['impulses'] = array_slice($this->impulses, 6 * $i, 6);
+        }
+    }
+
+    /**
+     * @template T of int|float
+     *
+     * @param  array<int, T>  $list
+     * @param  int  $wide  numbers a face
+     * @param  array<int, true>  $gone  places of faces
+     * @return list<T>
+     */
+    private static function without(array $list, int $wide, array $gone): array
+    {
+        $left = [];
+        foreach ($list as $i => $number) {
+            if (! isset($gone[intdiv($i, $wide)])) {
+                $left[] = $number;
+            }
+        }
+
+        return $left;
     }
 }

@@ -17,29 +17,30 @@ final class Manifold
 
     /**
      * @param  list<float>  $a  corners where they are now
-     * @param  list<array{array{float, float, float}, list<int>}>  $facesA  with normals as they are turned now
+     * @param  list<float>  $turnA  how it is turned, nine numbers
      * @param  list<float>  $b
-     * @param  list<array{array{float, float, float}, list<int>}>  $facesB
+     * @param  list<float>  $turnB
      * @param  float  $within  mm, from which on it counts
      * @param  array{float, float, float}  $guess  from the second to the first
-     * @return array{array{float, float, float}, list<array{float, float, float, float}>}|null direction from the first to the second; places in the middle between them, with how far apart they are there
+     * @return array{array{float, float, float}, list<array{float, float, float, float}>} direction from the first to the second; places in the middle between them, with how far apart they are there: none when they are farther apart
      */
-    public static function of(array $a, array $facesA, array $b, array $facesB, float $within, array $guess): ?array
+    public static function of(array $a, Shape $shapeA, array $turnA, array $b, Shape $shapeB, array $turnB, float $within, array $guess): array
     {
         [$distance, $way, $on, $other] = Convex::between($a, $b, $guess);
         if ($distance > $within) {
-            return null;
+            return [$way, []];
         }
-        [$p, $alignedA] = self::facing($facesA, $way[0], $way[1], $way[2]);
-        [$q, $alignedB] = self::facing($facesB, -$way[0], -$way[1], -$way[2]);
+        [$p, $alignedA] = self::facing($shapeA->normals, $turnA, $way[0], $way[1], $way[2]);
+        [$q, $alignedB] = self::facing($shapeB->normals, $turnB, -$way[0], -$way[1], -$way[2]);
         if (max($alignedA, $alignedB) < self::FACE) {
             return [$way, [[($on[0] + $other[0]) / 2, ($on[1] + $other[1]) / 2, ($on[2] + $other[2]) / 2, $distance]]];
         }
         $isFirst = $alignedA >= $alignedB - 1e-4;
-        [$normal, $corners] = $isFirst ? $facesA[$p] : $facesB[$q];
+        [$normal, $corners] = $isFirst ? $shapeA->faces[$p] : $shapeB->faces[$q];
+        $normal = Tensor::times($isFirst ? $turnA : $turnB, $normal);
         $points = $isFirst ? $a : $b;
         $incident = [];
-        foreach ($isFirst ? $facesB[$q][1] : $facesA[$p][1] as $v) {
+        foreach ($isFirst ? $shapeB->faces[$q][1] : $shapeA->faces[$p][1] as $v) {
             $incident[] = $isFirst ? [$b[3 * $v], $b[3 * $v + 1], $b[3 * $v + 2]] : [$a[3 * $v], $a[3 * $v + 1], $a[3 * $v + 2]];
         }
         $count = count($corners);
@@ -107,22 +108,26 @@ final class Manifold
     }
 
     /**
-     * @param  list<array{array{float, float, float}, list<int>}>  $faces
+     * @param  list<float>  $normals  as the piece stood
+     * @param  list<float>  $m  how it is turned
      * @return array{int, float} the face that looks along a direction most, and how much
      */
-    private static function facing(array $faces, float $x, float $y, float $z): array
+    private static function facing(array $normals, array $m, float $x, float $y, float $z): array
     {
+        $u = $m[0] * $x + $m[3] * $y + $m[6] * $z;
+        $v = $m[1] * $x + $m[4] * $y + $m[7] * $z;
+        $w = $m[2] * $x + $m[5] * $y + $m[8] * $z;
         $most = -INF;
         $best = 0;
-        foreach ($faces as $n => [[$nx, $ny, $nz]]) {
-            $d = $nx * $x + $ny * $y + $nz * $z;
+        for ($i = 0, $count = count($normals); $i < $count; $i += 3) {
+            $d = $normals[$i] * $u + $normals[$i + 1] * $v + $normals[$i + 2] * $w;
             if ($d > $most) {
                 $most = $d;
-                $best = $n;
+                $best = $i;
             }
         }
 
-        return [$best, $most];
+        return [intdiv($best, 3), $most];
     }
 
     /**

@@ -37,6 +37,7 @@ final readonly class Shape
      * @param  array{array{float, float, float}, array{float, float, float}, array{float, float, float}}  $inertia  about it, g mm²
      * @param  list<float>  $points  corners of the hull, three numbers each
      * @param  list<array{array{float, float, float}, list<int>}>  $faces  of the hull: normal outwards, and corners counter-clockwise
+     * @param  list<float>  $normals  those of the faces, three numbers each
      * @param  float  $radius  of the ball about the centre of mass that holds it
      * @param  list<float>  $more  corners of the whole hull that were left out, three numbers each
      * @param  float  $out  how far they stick out at most, mm
@@ -47,6 +48,7 @@ final readonly class Shape
         public array $inertia,
         public array $points,
         public array $faces,
+        public array $normals,
         public float $radius,
         public array $more,
         public float $out,
@@ -73,7 +75,7 @@ final readonly class Shape
         [$more, $out] = count($xyz) < count($all) ? self::leftOut($all, $xyz, $faces) : [[], 0.0];
         $inertia = [self::times($measures->tensor[0], $grams), self::times($measures->tensor[1], $grams), self::times($measures->tensor[2], $grams)];
 
-        return new self([$cx, $cy, $cz], $measures->volume * $grams, $inertia, $xyz, $faces, $radius, $more, $out);
+        return new self([$cx, $cy, $cz], $measures->volume * $grams, $inertia, $xyz, $faces, array_merge(...array_column($faces, 0)), $radius, $more, $out);
     }
 
     /**

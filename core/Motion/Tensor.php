@@ -47,12 +47,11 @@ final class Tensor
      * A tensor as it is turned: R m Rᵀ.
      *
      * @param  list<float>  $m
-     * @param  array{float, float, float, float}  $turn
+     * @param  list<float>  $r  the turn
      * @return list<float>
      */
-    public static function rotated(array $m, array $turn): array
+    public static function rotated(array $m, array $r): array
     {
-        $r = self::matrix($turn);
         $t = $out = [];
         for ($i = 0; $i < 3; $i++) {
             for ($j = 0; $j < 3; $j++) {
