@@ -30,10 +30,27 @@ final class Manifold
         if ($distance > $within) {
             return [$way, []];
         }
+
+        return self::acrossFaces($a, $shapeA, $turnA, $b, $shapeB, $turnB, $within, $way)
+            ?? [$way, [[($on[0] + $other[0]) / 2, ($on[1] + $other[1]) / 2, ($on[2] + $other[2]) / 2, $distance]]];
+    }
+
+    /**
+     * Where a face of one meets the other, for bodies that are least apart about along a direction.
+     *
+     * @param  list<float>  $a
+     * @param  list<float>  $turnA
+     * @param  list<float>  $b
+     * @param  list<float>  $turnB
+     * @param  array{float, float, float}  $way  from the first to the second
+     * @return array{array{float, float, float}, non-empty-list<array{float, float, float, float}>}|null as of(), along the face's normal; null when no face looks that way, or none is opposite
+     */
+    public static function acrossFaces(array $a, Shape $shapeA, array $turnA, array $b, Shape $shapeB, array $turnB, float $within, array $way): ?array
+    {
         [$p, $alignedA] = self::facing($shapeA->normals, $turnA, $way[0], $way[1], $way[2]);
         [$q, $alignedB] = self::facing($shapeB->normals, $turnB, -$way[0], -$way[1], -$way[2]);
         if (max($alignedA, $alignedB) < self::FACE) {
-            return [$way, [[($on[0] + $other[0]) / 2, ($on[1] + $other[1]) / 2, ($on[2] + $other[2]) / 2, $distance]]];
+            return null;
         }
         $isFirst = $alignedA >= $alignedB - 1e-4;
         [$normal, $corners] = $isFirst ? $shapeA->faces[$p] : $shapeB->faces[$q];
@@ -61,11 +78,8 @@ final class Manifold
                 $places[] = [$x - $normal[0] * $far / 2, $y - $normal[1] * $far / 2, $z - $normal[2] * $far / 2, $far];
             }
         }
-        if ($places === []) {
-            return [$way, [[($on[0] + $other[0]) / 2, ($on[1] + $other[1]) / 2, ($on[2] + $other[2]) / 2, $distance]]];
-        }
 
-        return [$isFirst ? $normal : [-$normal[0], -$normal[1], -$normal[2]], self::four($places, $normal, INF)];
+        return $places === [] ? null : [$isFirst ? $normal : [-$normal[0], -$normal[1], -$normal[2]], self::four($places, $normal, INF)];
     }
 
     /**

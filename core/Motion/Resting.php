@@ -10,12 +10,18 @@ final class Resting
     /** mm/s: what moves more slowly, for so many seconds, is put to rest with all that it touches; what it is hit by more slowly does not wake it. */
     private const SLOW = 12.0;
 
+    /** mm: so does what has come no farther in that time; it rocks where it is. */
+    private const STRAY = 0.5;
+
     private const PATIENCE = 0.3;
 
     public const WAKES = 40.0;
 
     /** @var array<int, float> seconds for which each body has hardly moved */
     private array $idle = [];
+
+    /** @var array<int, list<float>> where each was, and how it was turned, when that time began */
+    private array $since = [];
 
     /** @var array<int, int> of bodies that are at rest: the heap that they belong to */
     private array $heaps = [];
@@ -48,22 +54,25 @@ final class Resting
      *
      * @param  array<int, true>  $movable  those that may move at all
      * @param  list<Shape>  $shapes
-     * @param  list<array{float, float, float}>  $speeds
-     * @param  list<array{float, float, float}>  $spins
      * @param  list<int>  $glued  pairs of bodies that hold each other
      * @return list<int> those that came to rest
      */
-    public function settle(array $movable, array $shapes, array $speeds, array $spins, Contacts $contacts, array $glued, float $seconds): array
+    public function settle(array $movable, array $shapes, RigidBodies $world, Contacts $contacts, array $glued, float $seconds): array
     {
         $isAny = false;
         foreach ($movable as $n => $_) {
             if (isset($this->heaps[$n])) {
                 continue;
             }
-            [$x, $y, $z] = $speeds[$n];
-            [$u, $v, $w] = $spins[$n];
-            $isIdle = $x * $x + $y * $y + $z * $z + $shapes[$n]->radius ** 2 * ($u * $u + $v * $v + $w * $w) < self::SLOW ** 2;
-            $this->idle[$n] = $isIdle ? ($this->idle[$n] ?? 0.0) + $seconds : 0.0;
+            [$x, $y, $z] = $world->speeds[$n];
+            [$u, $v, $w] = $world->spins[$n];
+            $radius = $shapes[$n]->radius;
+            if ($x * $x + $y * $y + $z * $z + $radius * $radius * ($u * $u + $v * $v + $w * $w) < self::SLOW ** 2 || $this->isNear($n, $radius, $world)) {
+                $this->idle[$n] = ($this->idle[$n] ?? 0.0) + $seconds;
+            } else {
+                $this->idle[$n] = 0.0;
+                $this->since[$n] = [...$world->places[$n], ...$world->turns[$n]];
+            }
             $isAny = $isAny || $this->idle[$n] >= self::PATIENCE;
         }
         if (! $isAny) {
@@ -126,6 +135,20 @@ final class Resting
         }
 
         return $came;
+    }
+
+    /** Whether a body is about where it was when it last moved. */
+    private function isNear(int $n, float $radius, RigidBodies $world): bool
+    {
+        if (! isset($this->since[$n])) {
+            return false;
+        }
+        [$x, $y, $z, $p, $q, $r, $s] = $this->since[$n];
+        [$u, $v, $w] = $world->places[$n];
+        [$a, $b, $c, $d] = $world->turns[$n];
+
+        // A turn by an angle changes a quaternion by half of it.
+        return sqrt(($u - $x) ** 2 + ($v - $y) ** 2 + ($w - $z) ** 2) + 2 * $radius * sqrt(($a - $p) ** 2 + ($b - $q) ** 2 + ($c - $r) ** 2 + ($d - $s) ** 2) < self::STRAY;
     }
 
     /** @param  list<int>  $group */

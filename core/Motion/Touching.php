@@ -16,6 +16,9 @@ final class Touching
     /** mm: bodies that have moved less against each other touch where they did. */
     private const HARDLY = 0.01;
 
+    /** mm: an overlap that is no deeper along the way that was the least is not searched anew. */
+    private const SHALLOW = 0.06;
+
     /** Corners on the floor that are all looked at; of more, so many that come down deepest. */
     private const CORNERS = 12;
 
@@ -206,8 +209,17 @@ final class Touching
         $way = $this->ways[$pair] ?? null;
         // Somewhat more than is asked for, so that it serves the next time too.
         $wide = 1.2 * $margin;
-        $found = $way !== null && Convex::gap($this->points[$a], $this->points[$b], $way[0], $way[1], $way[2]) > $wide ? [$way, []]
-            : Manifold::of($this->points[$a], $this->shapes[$a], $this->matrices[$a], $this->points[$b], $this->shapes[$b], $this->matrices[$b], $wide, $way === null ? [-$pose[0], -$pose[1], -$pose[2] + 1e-9] : [-$way[0], -$way[1], -$way[2]]);
+        $found = null;
+        if ($way !== null) {
+            $gap = Convex::gap($this->points[$a], $this->points[$b], $way[0], $way[1], $way[2]);
+            if ($gap > $wide) {
+                $found = [$way, []];
+            } elseif ($gap > -self::SHALLOW) {
+                // They are in each other by no more than that, whichever way: as long as a face is opposite, it stays the one.
+                $found = Manifold::acrossFaces($this->points[$a], $this->shapes[$a], $this->matrices[$a], $this->points[$b], $this->shapes[$b], $this->matrices[$b], $wide, $way);
+            }
+        }
+        $found ??= Manifold::of($this->points[$a], $this->shapes[$a], $this->matrices[$a], $this->points[$b], $this->shapes[$b], $this->matrices[$b], $wide, $way === null ? [-$pose[0], -$pose[1], -$pose[2] + 1e-9] : [-$way[0], -$way[1], -$way[2]]);
         $this->ways[$pair] = $found[0];
         if ($found[1] === []) {
             $this->known[$pair] = ['pose' => $pose, 'margin' => $wide, 'found' => null];
