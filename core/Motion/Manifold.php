@@ -43,7 +43,7 @@ final class Manifold
      * @param  list<float>  $b
      * @param  list<float>  $turnB
      * @param  array{float, float, float}  $way  from the first to the second
-     * @return array{array{float, float, float}, non-empty-list<array{float, float, float, float}>}|null as of(), along the face's normal; null when no face looks that way, or none is opposite
+     * @return array{array{float, float, float}, list<array{float, float, float, float}>}|null as of(), along the face's normal; null when no face looks that way, or none is opposite
      */
     public static function acrossFaces(array $a, Shape $shapeA, array $turnA, array $b, Shape $shapeB, array $turnB, float $within, array $way): ?array
     {

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Isotome\Motion;
 
-/** Which bodies are at rest: not worked out until they are woken, a heap of them as a whole. */
+/**
+ * Which bodies are at rest: they are not worked out until they are woken. Each rests by itself, with what is glued to it; it is woken when it is hit, or when something moves away that it touched when it came to rest.
+ */
 final class Resting
 {
-    /** mm/s: what moves more slowly, for so many seconds, is put to rest with all that it touches; what it is hit by more slowly does not wake it. */
+    /** mm/s: what moves more slowly, for so many seconds, is put to rest; what it is hit by more slowly does not wake it. */
     private const SLOW = 12.0;
 
     /** mm: so does what has come no farther in that time; it rocks where it is. */
@@ -15,7 +17,10 @@ final class Resting
 
     private const PATIENCE = 0.3;
 
-    public const WAKES = 40.0;
+    /** Seconds after which a body is put to rest though something that it touches still moves. */
+    private const LONG = 0.8;
+
+    private const WAKES = 40.0;
 
     /** @var array<int, float> seconds for which each body has hardly moved */
     private array $idle = [];
@@ -23,144 +28,186 @@ final class Resting
     /** @var array<int, list<float>> where each was, and how it was turned, when that time began */
     private array $since = [];
 
-    /** @var array<int, int> of bodies that are at rest: the heap that they belong to */
-    private array $heaps = [];
+    /** @var array<int, list<int>> of bodies that are at rest: themselves and what is glued to them */
+    private array $resting = [];
 
-    /** @var array<int, list<int>> by heap */
-    private array $bodies = [];
+    /** @var array<int, list<int>> by body, what touched it when that came to rest */
+    private array $leaning = [];
 
-    private int $next = 0;
+    /** @param  array<int, true>  $movable  bodies that may move at all */
+    public function __construct(private readonly RigidBodies $world, private readonly array $movable)
+    {
+    }
 
     public function isResting(int $n): bool
     {
-        return isset($this->heaps[$n]);
+        return isset($this->resting[$n]);
     }
 
-    /** Wakes a body with the heap that it lies in. */
-    public function wake(int $n): void
+    /** Wakes a body with what is glued to it. */
+    private function wake(int $n): void
     {
-        $heap = $this->heaps[$n] ?? null;
-        foreach ($heap === null ? [] : $this->bodies[$heap] as $one) {
-            unset($this->heaps[$one]);
+        foreach ($this->resting[$n] ?? [] as $one) {
+            unset($this->resting[$one]);
             $this->idle[$one] = 0.0;
-        }
-        if ($heap !== null) {
-            unset($this->bodies[$heap]);
         }
     }
 
     /**
-     * Bodies that hang together by contacts or glue, and have all hardly moved for a while, are at rest from now on.
+     * What is at rest is woken when it is hit.
      *
-     * @param  array<int, true>  $movable  those that may move at all
+     * @param  list<array{float, float, float, float}>  $places  where two bodies touch, as in Manifold
+     */
+    public function wakeBy(int $a, int $b, array $places): void
+    {
+        if (! isset($this->resting[$a]) && ! isset($this->resting[$b])) {
+            return;
+        }
+        [$p, $q] = [$this->world->speeds[$a], $this->world->speeds[$b]];
+        $speed = sqrt(($q[0] - $p[0]) ** 2 + ($q[1] - $p[1]) ** 2 + ($q[2] - $p[2]) ** 2);
+        if ($speed <= self::WAKES) {
+            return;
+        }
+        foreach ($places as $place) {
+            if ($place[3] < ContactSolver::SLOP + 0.01 * $speed) {
+                $this->wake($a);
+                $this->wake($b);
+
+                return;
+            }
+        }
+    }
+
+    /**
+     * Bodies that touch something and have hardly moved for a while are at rest from now on.
+     *
      * @param  list<Shape>  $shapes
      * @param  list<int>  $glued  pairs of bodies that hold each other
      * @return list<int> those that came to rest
      */
-    public function settle(array $movable, array $shapes, RigidBodies $world, Contacts $contacts, array $glued, float $seconds): array
+    public function settle(array $shapes, Contacts $contacts, array $glued, float $seconds): array
     {
-        $isAny = false;
-        foreach ($movable as $n => $_) {
-            if (isset($this->heaps[$n])) {
+        $ready = [];
+        foreach ($this->movable as $n => $_) {
+            if (isset($this->resting[$n])) {
                 continue;
             }
-            [$x, $y, $z] = $world->speeds[$n];
-            [$u, $v, $w] = $world->spins[$n];
+            [$x, $y, $z] = $this->world->speeds[$n];
+            [$u, $v, $w] = $this->world->spins[$n];
             $radius = $shapes[$n]->radius;
-            if ($x * $x + $y * $y + $z * $z + $radius * $radius * ($u * $u + $v * $v + $w * $w) < self::SLOW ** 2 || $this->isNear($n, $radius, $world)) {
+            if ($x * $x + $y * $y + $z * $z + $radius * $radius * ($u * $u + $v * $v + $w * $w) < self::SLOW ** 2 || $this->isNear($n, $radius)) {
                 $this->idle[$n] = ($this->idle[$n] ?? 0.0) + $seconds;
+                if ($this->idle[$n] >= self::PATIENCE) {
+                    $ready[$n] = true;
+                }
             } else {
                 $this->idle[$n] = 0.0;
-                $this->since[$n] = [...$world->places[$n], ...$world->turns[$n]];
+                $this->since[$n] = [...$this->world->places[$n], ...$this->world->turns[$n]];
+                foreach ($this->leaning[$n] ?? [] as $other) {
+                    $this->wake($other);
+                }
+                unset($this->leaning[$n]);
             }
-            $isAny = $isAny || $this->idle[$n] >= self::PATIENCE;
         }
-        if (! $isAny) {
-            return [];
-        }
-        $root = [];
-        foreach ($movable as $n => $_) {
-            $root[$n] = $n;
-        }
-        $find = static function (int $n) use (&$root): int {
-            while ($root[$n] !== $n) {
-                $n = $root[$n] = $root[$root[$n]];
-            }
 
-            return $n;
-        };
-        foreach ($this->bodies as $heap) {
-            foreach ($heap as $n) {
-                $root[$find($n)] = $find($heap[0]);
-            }
-        }
-        $isHeld = [];
+        return $ready === [] ? [] : $this->rest($ready, $contacts, $glued);
+    }
+
+    /**
+     * @param  array<int, true>  $ready  bodies that have hardly moved
+     * @param  list<int>  $glued
+     * @return list<int> those that came to rest
+     */
+    private function rest(array $ready, Contacts $contacts, array $glued): array
+    {
+        /** @var array<int, list<int>> $beside */
+        $beside = [];
         for ($i = 0, $count = $contacts->count(); $i < $count; $i++) {
             $a = intdiv($contacts->ends[2 * $i], 6);
             $b = intdiv($contacts->ends[2 * $i + 1], 6);
-            if (isset($root[$a], $root[$b])) {
-                $root[$find($a)] = $find($b);
-            }
-            $isHeld[$b] = true;
-        }
-        foreach ($glued as $pair) {
-            $a = $pair >> 20;
-            $b = $pair & 0xFFFFF;
-            if (isset($root[$a], $root[$b])) {
-                $root[$find($a)] = $find($b);
-            } else {
-                // One of them stays.
-                $isHeld[$a] = $isHeld[$b] = true;
-            }
-        }
-        $groups = [];
-        foreach ($root as $n => $_) {
-            $groups[$find($n)][] = $n;
+            $beside[$a][$b] = $b;
+            $beside[$b][$a] = $a;
         }
         $came = [];
-        foreach ($groups as $group) {
-            // All of it is a heap already.
-            $heap = $this->heaps[$group[0]] ?? null;
-            if ($heap !== null && count($this->bodies[$heap]) === count($group)) {
-                continue;
-            }
+        foreach ($this->together($ready, $glued) as $group) {
+            $isHeld = false;
             foreach ($group as $n) {
-                // What touches nothing is on its way, however slowly.
-                if (! isset($this->heaps[$n]) && ($this->idle[$n] < self::PATIENCE || (count($group) === 1 && ! isset($isHeld[$n])))) {
-                    continue 2;
+                if (! isset($ready[$n])) {
+                    // One that stays holds the others.
+                    if (isset($this->movable[$n])) {
+                        continue 2;
+                    }
+                    $isHeld = true;
+                }
+                foreach ($beside[$n] ?? [] as $other) {
+                    $isHeld = true;
+                    if (isset($this->movable[$other]) && ! isset($ready[$other]) && ! isset($this->resting[$other]) && $this->idle[$n] < self::LONG) {
+                        continue 3;
+                    }
                 }
             }
-            $this->rest($group);
-            $came = [...$came, ...$group];
+            // What touches nothing is on its way, however slowly.
+            if (! $isHeld) {
+                continue;
+            }
+            $group = array_values(array_filter($group, fn (int $n): bool => isset($this->movable[$n])));
+            foreach ($group as $n) {
+                $this->resting[$n] = $group;
+                $came[] = $n;
+                foreach ($beside[$n] ?? [] as $other) {
+                    $this->leaning[$other][] = $n;
+                }
+            }
         }
 
         return $came;
     }
 
+    /**
+     * @param  array<int, true>  $ready
+     * @param  list<int>  $glued
+     * @return list<list<int>> these bodies, together with what is glued to them
+     */
+    private function together(array $ready, array $glued): array
+    {
+        $next = [];
+        foreach ($glued as $pair) {
+            $next[$pair >> 20][] = $pair & 0xFFFFF;
+            $next[$pair & 0xFFFFF][] = $pair >> 20;
+        }
+        $groups = $seen = [];
+        foreach ($ready as $n => $_) {
+            if (isset($seen[$n])) {
+                continue;
+            }
+            $seen[$n] = true;
+            $group = [$n];
+            for ($k = 0; $k < count($group); $k++) {
+                // Bodies that are glued to the same one that stays are not held by each other.
+                foreach (isset($this->movable[$group[$k]]) ? $next[$group[$k]] ?? [] : [] as $other) {
+                    if (! isset($seen[$other])) {
+                        $seen[$other] = isset($this->movable[$other]);
+                        $group[] = $other;
+                    }
+                }
+            }
+            $groups[] = $group;
+        }
+
+        return $groups;
+    }
+
     /** Whether a body is about where it was when it last moved. */
-    private function isNear(int $n, float $radius, RigidBodies $world): bool
+    private function isNear(int $n, float $radius): bool
     {
         if (! isset($this->since[$n])) {
             return false;
         }
         [$x, $y, $z, $p, $q, $r, $s] = $this->since[$n];
-        [$u, $v, $w] = $world->places[$n];
-        [$a, $b, $c, $d] = $world->turns[$n];
+        [$u, $v, $w] = $this->world->places[$n];
+        [$a, $b, $c, $d] = $this->world->turns[$n];
 
         // A turn by an angle changes a quaternion by half of it.
         return sqrt(($u - $x) ** 2 + ($v - $y) ** 2 + ($w - $z) ** 2) + 2 * $radius * sqrt(($a - $p) ** 2 + ($b - $q) ** 2 + ($c - $r) ** 2 + ($d - $s) ** 2) < self::STRAY;
-    }
-
-    /** @param  list<int>  $group */
-    private function rest(array $group): void
-    {
-        foreach ($group as $n) {
-            $old = $this->heaps[$n] ?? null;
-            if ($old !== null) {
-                unset($this->bodies[$old]);
-            }
-            $this->heaps[$n] = $this->next;
-        }
-        $this->bodies[$this->next++] = $group;
     }
 }

@@ -96,7 +96,7 @@ final class RigidBodies
             }
         }
         $this->glued = new GluedFaces($this);
-        $this->resting = new Resting;
+        $this->resting = new Resting($this, $this->movable);
         $this->touching = new Touching($this, $shapes, $this->glued, $this->resting, $floor, $gravity);
     }
 
@@ -244,7 +244,7 @@ final class RigidBodies
             $this->speeds[$n] = [$v[$k], $v[$k + 1], $v[$k + 2]];
             $this->spins[$n] = [$less * $v[$k + 3], $less * $v[$k + 4], $less * $v[$k + 5]];
         }
-        foreach ($this->resting->settle($this->movable, $this->shapes, $this, $contacts, $this->glued->pairs(), $seconds) as $n) {
+        foreach ($this->resting->settle($this->shapes, $contacts, $this->glued->pairs(), $seconds) as $n) {
             $this->speeds[$n] = $this->spins[$n] = [0.0, 0.0, 0.0];
         }
     }

@@ -111,7 +111,7 @@ final class Touching
                 continue;
             }
             [$normal, $places] = $found;
-            $this->wakeBy($a, $b, $places);
+            $this->resting->wakeBy($a, $b, $places);
             $deepest = INF;
             foreach ($places as $place) {
                 $deepest = min($deepest, $place[3]);
@@ -305,27 +305,6 @@ final class Touching
         $deepest = array_map(static fn (int $i): array => $places[$i], array_slice(array_keys($ahead), 0, self::DEEPEST));
 
         return array_values(array_unique([...($touching === [] ? [] : Manifold::four($touching, [0.0, 0.0, 1.0], INF)), ...Manifold::four(array_values($places), [0.0, 0.0, 1.0], INF), ...$deepest], SORT_REGULAR));
-    }
-
-    /**
-     * What is at rest is woken when it is hit.
-     *
-     * @param  list<array{float, float, float, float}>  $places
-     */
-    private function wakeBy(int $a, int $b, array $places): void
-    {
-        if (! $this->resting->isResting($a) && ! $this->resting->isResting($b)) {
-            return;
-        }
-        [$p, $q] = [$this->world->speeds[$a], $this->world->speeds[$b]];
-        $speed = sqrt(($q[0] - $p[0]) ** 2 + ($q[1] - $p[1]) ** 2 + ($q[2] - $p[2]) ** 2);
-        foreach ($places as $place) {
-            if ($speed > Resting::WAKES && $place[3] < self::SLOP + 0.01 * $speed) {
-                $this->resting->wake($this->resting->isResting($a) ? $a : $b);
-
-                return;
-            }
-        }
     }
 
     /**
