@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
+use Isotome\Geometry\Affine;
 use Isotome\Geometry\Chance;
 use Isotome\Geometry\Turn;
 use Isotome\Mesh\Mesh;
@@ -182,6 +183,62 @@ final class RigidBodiesTest extends TestCase
             self::goOn($steady, 500);
             self::assertGreaterThan(0.99, Quaternion::turned($steady->turns[0], $k === 0 ? [1.0, 0.0, 0.0] : [0.0, 0.0, 1.0])[$k === 0 ? 0 : 2]);
         }
+    }
+
+    /**
+     * Steady precession of a heavy symmetric top on its tip: I₁ Ω² cos θ − I₃ ω Ω + m g l = 0 (H. Goldstein, "Classical Mechanics", 5.7, with ω the spin about its axis). What touches the floor loses 1.5 of its spin a second here, so that Ω
+     * grows as the spin becomes less.
+     */
+    public function test_a_spinning_top_on_its_tip_precesses(): void
+    {
+        $xyz = [0.0, 0.0, 0.0, 0.0, 0.0, 20.0];
+        $corners = [];
+        for ($k = 0; $k < 48; $k++) {
+            array_push($xyz, 20 * cos(2 * M_PI * $k / 48), 20 * sin(2 * M_PI * $k / 48), 15.0);
+            array_push($corners, 0, 2 + ($k + 1) % 48, 2 + $k, 1, 2 + $k, 2 + ($k + 1) % 48);
+        }
+        $top = Mesh::of($xyz, $corners);
+        $upright = Shape::of($top, 1.0);
+        $long = $upright->centre[2];
+        $about = $upright->inertia[2][2];
+        $across = $upright->inertia[0][0] + $upright->mass * $long ** 2;
+        $tilted = Shape::of(Mesh::of(Affine::points($top->xyz, Turn::about([0.0, 1.0, 0.0], 20.0)->map([0.0, 0.0, 0.0])), $corners), 1.0);
+        $axis = [sin(deg2rad(20)), 0.0, cos(deg2rad(20))];
+        foreach ([300.0, 500.0] as $spin) {
+            $rate = ($about * $spin - sqrt(($about * $spin) ** 2 - 4 * $across * $axis[2] * $upright->mass * self::G * $long)) / (2 * $across * $axis[2]);
+            $world = new RigidBodies([$tilted], [false], 0.0, self::G, 10.0, 0.0);
+            $world->spins[0] = [$spin * $axis[0], 0.0, $spin * $axis[2] + $rate];
+            $world->speeds[0] = [0.0, $rate * $world->places[0][0], 0.0];
+            self::goOn($world, 150, 0.002);
+            $now = Quaternion::turned($world->turns[0], $axis);
+            self::assertEqualsWithDelta($rate * (exp(1.5 * 0.3) - 1) / 1.5, atan2($now[1], $now[0]), 0.005, "at $spin");
+            self::assertEqualsWithDelta(20.0, rad2deg(acos($now[2])), 1.0, "at $spin");
+        }
+    }
+
+    /** What lay on something falls when that is knocked away, however long it was at rest. */
+    public function test_what_is_at_rest_is_woken_when_what_it_lies_on_leaves(): void
+    {
+        $world = self::world([self::box(0, 0, 10), self::box(0, 0, 30), self::box(-6000, 0, 10, 40, 18, 18)], friction: 0.0);
+        // It arrives when they have been at rest for more than a second.
+        $world->speeds[2] = [4000.0, 0.0, 0.0];
+        self::goOn($world, 130);
+        self::assertEqualsWithDelta(30.0, $world->places[1][2], 0.2);
+        self::goOn($world, 200);
+        self::assertGreaterThan(50.0, $world->places[0][0]);
+        self::assertLessThan(15.0, $world->places[1][2]);
+    }
+
+    public function test_what_is_at_rest_is_woken_when_what_it_lies_on_goes_slowly(): void
+    {
+        // It is at rest before its edge comes by.
+        $world = self::world([self::box(0, 0, 10, 60), self::box(0, 0, 30)], friction: 0.0);
+        $world->speeds[0] = [16.0, 0.0, 0.0];
+        self::goOn($world, 150);
+        self::assertEqualsWithDelta(30.0, $world->places[1][2], 0.1);
+        self::goOn($world, 300);
+        self::assertGreaterThan(40.0, $world->places[0][0] - $world->places[1][0]);
+        self::assertLessThan(15.0, $world->places[1][2]);
     }
 
     public function test_a_tower_that_leans_falls_over_its_edge_and_one_that_does_not_stays(): void
