@@ -71,7 +71,7 @@ final readonly class HowItMoves extends Question
     /** @param  list<array{name: string, mesh: string}>  $pieces */
     private static function ask(Movement $movement, array $pieces, int $triangles): self
     {
-        return new self(['movement' => $movement->toArray(), 'falls' => $movement->falls(), 'poses' => count($pieces) * $movement->frames, 'triangles' => $triangles, 'pieces' => $pieces]);
+        return new self(['movement' => $movement->toArray(), 'falls' => $movement->falls(), 'by_shape' => $movement->needsShapes(), 'poses' => count($pieces) * $movement->frames, 'triangles' => $triangles, 'pieces' => $pieces]);
     }
 
     public function doing(): string
@@ -81,7 +81,7 @@ final readonly class HowItMoves extends Question
 
     public function isShort(): bool
     {
-        return ! $this->content['falls'] && $this->content['poses'] <= self::SHORT && $this->content['triangles'] <= self::SMALL;
+        return ! $this->content['by_shape'] && $this->content['poses'] <= self::SHORT && $this->content['triangles'] <= self::SMALL;
     }
 
     public function meshes(): array
@@ -151,7 +151,7 @@ final readonly class HowItMoves extends Question
 
     /**
      * @param  Closure(float): void  $progress
-     * @return list<Actor> with their shapes when something falls
+     * @return list<Actor> with their shapes when a layer goes by them
      */
     private function actors(Closure $progress): array
     {
@@ -159,7 +159,7 @@ final readonly class HowItMoves extends Question
         $store = new MeshStore;
         foreach ($this->content['pieces'] as $n => ['name' => $name, 'mesh' => $hash]) {
             $mesh = $store->get(StoredMesh::query()->findOrFail($hash));
-            $actors[] = new Actor($name, Volume::measure($mesh)->centroid, $this->content['falls'] ? $mesh : null);
+            $actors[] = new Actor($name, Volume::measure($mesh)->centroid, $this->content['by_shape'] ? $mesh : null);
             $progress(($n + 1) / count($this->content['pieces']));
         }
 

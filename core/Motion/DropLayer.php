@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Motion;
 
 use Isotome\Exception\BadRecipe;
-use Isotome\Geometry\Box;
+use Isotome\Mesh\Mesh;
 use Isotome\Schema\Schema;
 
 /**
@@ -64,6 +64,11 @@ final class DropLayer extends MovementLayer
         return $this->shares($poses, static fn (int $frame): float => ($heights[$frame] - $low) / ($high - $low));
     }
 
+    public function needsShapes(): bool
+    {
+        return true;
+    }
+
     protected function act(Poses $poses, array $pieces): void
     {
         $start = (int) ceil($this->number('start'));
@@ -105,7 +110,7 @@ final class DropLayer extends MovementLayer
             }
         }
         if ($this->number('glue') > 0.0) {
-            $this->glue($world, $poses, $all, $shapes);
+            $this->glue($world, $poses, $all);
         }
         for ($frame = $start; $frame < $poses->frames; $frame++) {
             foreach ($all as $k => $n) {
@@ -158,22 +163,11 @@ final class DropLayer extends MovementLayer
      * Neighbours that are still beside each other when it begins are glued.
      *
      * @param  list<int>  $all
-     * @param  list<Shape>  $shapes
      */
-    private function glue(RigidBodies $world, Poses $poses, array $all, array $shapes): void
+    private function glue(RigidBodies $world, Poses $poses, array $all): void
     {
-        $meshes = $boxes = $pairs = [];
-        foreach ($all as $k => $n) {
-            $meshes[] = $mesh = $poses->actors[$n]->mesh ?? throw new BadRecipe("{$poses->actors[$n]->name} has no shape, so it cannot fall.");
-            $boxes[] = $box = Box::of($mesh->xyz);
-            for ($other = 0; $other < $k; $other++) {
-                $there = $boxes[$other];
-                if ($box->min[0] <= $there->max[0] + Glue::REACH && $there->min[0] <= $box->max[0] + Glue::REACH && $box->min[1] <= $there->max[1] + Glue::REACH && $there->min[1] <= $box->max[1] + Glue::REACH) {
-                    $pairs[] = [$other, $k];
-                }
-            }
-        }
-        foreach (Glue::between($meshes, $pairs) as [$a, $b, $glue]) {
+        $meshes = array_map(static fn (int $n): Mesh => $poses->actors[$n]->mesh ?? throw new BadRecipe("{$poses->actors[$n]->name} has no shape, so it cannot fall."), $all);
+        foreach (Glue::between($meshes, Neighbours::pairs($meshes, Glue::REACH)) as [$a, $b, $glue]) {
             $world->glue($a, $b, $glue, 1e6 * $this->number('glue'));
         }
     }

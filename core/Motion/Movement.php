@@ -138,6 +138,12 @@ final readonly class Movement
         return $last;
     }
 
+    /** Whether some layer goes by the shapes of pieces, so that the actors must have them; that may take long. */
+    public function needsShapes(): bool
+    {
+        return array_filter($this->layers, static fn (MovementLayer $layer): bool => ! $layer->isOff() && $layer->needsShapes()) !== [];
+    }
+
     /** Whether something falls, which takes long to work out. */
     public function falls(): bool
     {

@@ -56,6 +56,12 @@ abstract class MovementLayer
         }
     }
 
+    /** Whether it goes by the shapes of pieces, which are read for it. */
+    public function needsShapes(): bool
+    {
+        return false;
+    }
+
     final public function isOff(): bool
     {
         return $this->settings['off'] === true;

@@ -4,15 +4,23 @@ declare(strict_types=1);
 
 namespace Isotome\Motion;
 
+use Isotome\Exception\BadRecipe;
+use Isotome\Join\Joints;
+use Isotome\Mesh\Mesh;
 use Isotome\Schema\Schema;
 
-/** Pieces move away from a place or an axis, the farthest by the whole distance and the others in proportion, or all alike. */
+/**
+ * Pieces move away from a place or an axis, the farthest by the whole distance and the others in proportion, or all alike; or neighbours part by that distance along the faces that they share, as nearly as that goes for all of them at once.
+ */
 final class SpreadLayer extends MovementLayer
 {
+    private const FACES = 'faces';
+
     public static function schema(): array
     {
         return self::form('spread', 'Spread', [
-            'from' => Schema::placeOr('centre', 'Place from which pieces move away, or centre for the middle of them'),
+            'from' => Schema::placeOr('centre', 'Place from which pieces move away, centre for the middle of them, or faces for neighbours that part along the faces that they share', self::FACES),
+            'reach_mm' => Schema::number('How far from each other faces may be that neighbours share, in millimetres', 1.0, 'give a distance above 0', null, 0.0, 1000.0),
             'along' => Schema::triple('Direction of an axis through that place: they move away from it, square to it'),
             'distance_mm' => Schema::number('How far the farthest piece moves, in millimetres', 50.0, 'give a distance in millimetres', -1e6, null, 1e6),
             'alike' => Schema::yesNo('Whether all pieces move equally far', false),
@@ -21,6 +29,38 @@ final class SpreadLayer extends MovementLayer
     }
 
     protected function act(Poses $poses, array $pieces): void
+    {
+        [$start, $long, $ease] = [$this->number('start'), $this->number('length'), $this->ease()];
+        foreach ($this->needsShapes() ? $this->parted($poses, $pieces) : $this->away($poses, $pieces) as $n => [$x, $y, $z]) {
+            for ($frame = (int) floor($start); $frame < $poses->frames; $frame++) {
+                $share = $ease->at(($frame - $start) / $long);
+                $poses->add($n, $frame, [$x * $share, $y * $share, $z * $share]);
+            }
+        }
+    }
+
+    /**
+     * @param  non-empty-list<int>  $pieces
+     * @return array<int, array{float, float, float}> by piece, how far it moves in the end
+     */
+    private function parted(Poses $poses, array $pieces): array
+    {
+        $meshes = array_map(static fn (int $n): Mesh => $poses->actors[$n]->mesh ?? throw new BadRecipe("{$poses->actors[$n]->name} has no shape, so its neighbours are not known."), $pieces);
+        $shared = [];
+        foreach (Joints::of($meshes, Neighbours::pairs($meshes, $this->number('reach_mm')), $this->number('reach_mm')) as [$a, $b, $faces]) {
+            foreach ($faces as $face) {
+                $shared[] = [$a, $b, $face->axis, $face->area];
+            }
+        }
+
+        return array_combine($pieces, Neighbours::parted(count($pieces), $shared, $this->number('distance_mm')));
+    }
+
+    /**
+     * @param  non-empty-list<int>  $pieces
+     * @return array<int, array{float, float, float}> by piece, how far it moves in the end
+     */
+    private function away(Poses $poses, array $pieces): array
     {
         $from = $this->settings['from'] ?? 'centre';
         /** @var array{float, float, float} $origin */
@@ -40,13 +80,18 @@ final class SpreadLayer extends MovementLayer
             $away[$n] = [$way, $far];
             $most = max($most, $far);
         }
-        [$start, $long, $distance, $ease] = [$this->number('start'), $this->number('length'), $this->number('distance_mm'), $this->ease()];
+        $distance = $this->number('distance_mm');
+        $ways = [];
         foreach ($away as $n => [$way, $far]) {
             $by = $this->settings['alike'] === true ? ($far > 0.0 ? $distance / $far : 0.0) : ($most > 0.0 ? $distance / $most : 0.0);
-            for ($frame = (int) floor($start); $frame < $poses->frames; $frame++) {
-                $share = $by * $ease->at(($frame - $start) / $long);
-                $poses->add($n, $frame, [$way[0] * $share, $way[1] * $share, $way[2] * $share]);
-            }
+            $ways[$n] = [$by * $way[0], $by * $way[1], $by * $way[2]];
         }
+
+        return $ways;
+    }
+
+    public function needsShapes(): bool
+    {
+        return ($this->settings['from'] ?? null) === self::FACES;
     }
 }

@@ -122,12 +122,13 @@ final class Schema
         return [...self::triple($title, $default), 'x-length' => true];
     }
 
-    /** @return array<string, mixed> a place, or a word that stands for one; the word when it is left out */
-    public static function placeOr(string $word, string $title): array
+    /** @return array<string, mixed> a place, or a word that stands for one; the first word when it is left out */
+    public static function placeOr(string $word, string $title, string ...$others): array
     {
-        $give = "give three numbers, [x, y, z], or \"$word\"";
+        $give = 'give three numbers, [x, y, z], or "'.implode('", or "', [$word, ...$others]).'"';
+        $words = $others === [] ? ['const' => $word] : ['enum' => [$word, ...array_values($others)]];
 
-        return ['title' => $title, 'anyOf' => [[...self::place(''), 'x-give' => $give], ['const' => $word, 'x-give' => $give]], 'default' => $word, 'x-give' => $give];
+        return ['title' => $title, 'anyOf' => [[...self::place(''), 'x-give' => $give], [...$words, 'x-give' => $give]], 'default' => $word, 'x-give' => $give];
     }
 
     /** @return array<string, mixed> a direction, or a word that stands for one; the word when it is left out */

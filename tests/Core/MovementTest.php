@@ -6,12 +6,19 @@ namespace Tests\Core;
 
 use Isotome\Exception\BadRecipe;
 use Isotome\Geometry\Chance;
+use Isotome\Join\Joints;
+use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use Isotome\Motion\Actor;
 use Isotome\Motion\Channels;
 use Isotome\Motion\Ease;
 use Isotome\Motion\Movement;
+use Isotome\Motion\Neighbours;
 use Isotome\Motion\Poses;
 use Isotome\Motion\Quaternion;
+use Isotome\Operation\Kinds;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Runner;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;
 
@@ -242,5 +249,63 @@ final class MovementTest extends TestCase
         self::assertSame([1.0, 0.0], [$times[1]['curve'][0], min($times[1]['curve'])]);
         self::assertEqualsWithDelta([0.0, 0.2592, 1.0, 1.0], array_map(static fn (int $frame): float => $times[0]['curve'][$frame], [0, 1, 3, 11]), 1e-4);
         self::assertFalse(Movement::fromArray(['isotome_movement' => 1, 'layers' => [['do' => 'drop', 'off' => true]]])->falls());
+    }
+
+    /** Neighbours part along the faces that they share: of slabs and blocks in closed form. */
+    public function test_neighbours_part_along_their_common_faces(): void
+    {
+        $spread = ['do' => 'spread', 'from' => 'faces', 'distance_mm' => 6, 'length' => 10, 'ease' => 'even'];
+        foreach (['slabs' => [['kind' => 'series', 'facing' => [1, 0, 0], 'parts' => 4], [4, 1, 1]], 'blocks' => [['kind' => 'cells', 'by' => 'blocks', 'count' => [3, 2, 2]], [3, 2, 2]]] as $what => [$blade, [$nx, $ny, $nz]]) {
+            $runner = Runner::on('box', Solids::box(60, 40, 20));
+            $runner->run(Kinds::read(['do' => 'cut', 'blade' => $blade], 'step'));
+            $actors = array_map(static fn (Piece $piece): Actor => new Actor($piece->name, Volume::measure($piece->mesh)->centroid, $piece->mesh), array_values($runner->pieces()));
+            self::assertCount($nx * $ny * $nz, $actors);
+            $poses = Movement::fromArray(['isotome_movement' => 1, 'frames' => 12, 'layers' => [$spread]])->poses($actors);
+            foreach ($actors as $n => $actor) {
+                // Each row of blocks is 6 mm from the next, about the middle.
+                $expected = [6 * $nx * ($actor->centre[0] - 30) / 60, 6 * $ny * ($actor->centre[1] - 20) / 40, 6 * $nz * ($actor->centre[2] - 10) / 20];
+                self::assertEqualsWithDelta($expected, self::shift($poses, $n, 11), 1e-6, "$what: $actor->name");
+                self::assertEqualsWithDelta(array_map(static fn (float $c): float => $c / 2, $expected), self::shift($poses, $n, 5), 1e-6);
+            }
+        }
+    }
+
+    /** Of shards no way is right for all faces at once; those of the least squares keep the middle where it is and are less off than ways from the middle. */
+    public function test_shards_part_as_nearly_as_it_goes(): void
+    {
+        $runner = Runner::on('ball', Solids::sphere(30, 3));
+        $runner->run(Kinds::read(['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'even', 'count' => 14, 'seed' => 3]], 'step'));
+        $meshes = array_map(static fn (Piece $piece): Mesh => $piece->mesh, array_values($runner->pieces()));
+        $shared = [];
+        foreach (Joints::of($meshes, Neighbours::pairs($meshes, 1.0), 1.0) as [$a, $b, $faces]) {
+            foreach ($faces as $face) {
+                $shared[] = [$a, $b, $face->axis, $face->area];
+            }
+        }
+        $off = static function (array $ways) use ($shared): float {
+            $sum = 0.0;
+            foreach ($shared as [$a, $b, $way, $area]) {
+                foreach ([0, 1, 2] as $k) {
+                    $sum += $area * ($ways[$b][$k] - $ways[$a][$k] - 5 * $way[$k]) ** 2;
+                }
+            }
+
+            return $sum;
+        };
+        $ways = Neighbours::parted(count($meshes), $shared, 5.0);
+        self::assertEqualsWithDelta([0.0, 0.0, 0.0], array_map(static fn (int $k): float => array_sum(array_column($ways, $k)), [0, 1, 2]), 1e-6);
+        $least = $off($ways);
+        self::assertLessThan(0.2 * $off(array_fill(0, count($meshes), [0.0, 0.0, 0.0])), $least);
+        $chance = new Chance(1);
+        for ($n = 0; $n < 50; $n++) {
+            self::assertGreaterThan($least, $off(array_map(static fn (array $way): array => array_map(static fn (float $c): float => $c + 0.2 * $chance->uniform() - 0.1, $way), $ways)));
+        }
+    }
+
+    public function test_a_spread_by_faces_needs_shapes_and_says_so(): void
+    {
+        $this->expectException(BadRecipe::class);
+        $this->expectExceptionMessage('piece-0 has no shape, so its neighbours are not known.');
+        self::poses([['do' => 'spread', 'from' => 'faces']], [[0.0, 0.0, 0.0], [1.0, 0.0, 0.0]]);
     }
 }

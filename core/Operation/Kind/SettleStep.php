@@ -75,8 +75,8 @@ final class SettleStep extends Step
     public function apply(array $pieces, Work $work): Applied
     {
         $frame = $this->frame();
-        $falls = $this->movement->falls();
-        $actors = array_map(static fn (Piece $piece): Actor => new Actor($piece->name, Volume::measure($piece->mesh)->centroid, $falls ? $piece->mesh : null), $pieces);
+        $needsShapes = $this->movement->needsShapes();
+        $actors = array_map(static fn (Piece $piece): Actor => new Actor($piece->name, Volume::measure($piece->mesh)->centroid, $needsShapes ? $piece->mesh : null), $pieces);
         $poses = $work->poses($this->movement, $actors)
             ?? $this->movement->until($frame)->poses($actors, static fn (int $now) => $work->report(0.9 * ($now + 1) / ($frame + 1)));
         $took = $gave = [];

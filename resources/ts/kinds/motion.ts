@@ -56,8 +56,9 @@ export const motion: Kind = {
         const carry = (frame: number) => {
             const { known } = motion
             known?.pieces.forEach((id, n) => {
-                const pose = poses.get(id) ?? new Matrix4()
-                poses.set(id, known.pose(n, frame, pose))
+                const pose = poses.get(id)
+                if (pose) known.pose(n, frame, pose)
+                else poses.set(id, known.pose(n, frame))
             })
             view.carry(poses)
         }

@@ -31,7 +31,18 @@ const FRONTS = [
 const some = computed(() => (props.layer.of ?? ['*']).filter((name) => name !== '*'))
 const stay = computed(() => (props.layer.stay ?? []) as string[])
 const picked = computed(() => project.living.filter(({ id }) => project.pickedIds.has(id)).map(({ name }) => name))
-const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'centre'))
+const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : props.layer.from === 'faces' ? 'faces' : 'centre'))
+
+/** What pieces spread from. */
+function setFrom(from: string) {
+    const middle = project.whole.min.map((low, k) => Math.round((low + project.whole.max[k]) / 2))
+    motion.set({ from: from === 'place' ? middle : from === 'faces' ? from : undefined, along: from === 'axis' ? [0, 0, 1] : undefined })
+}
+
+const FROM = [
+    { value: 'centre', text: 'middle', hint: 'Away from the middle of the pieces' }, { value: 'place', text: 'place', hint: 'Away from a place' }, { value: 'axis', text: 'axis', hint: 'Away from an axis, square to it' },
+    { value: 'faces', text: 'faces', hint: 'Neighbours part along the faces that they share' },
+]
 </script>
 
 <template>
@@ -43,12 +54,15 @@ const aboutFrom = computed(() => (Array.isArray(props.layer.from) ? 'place' : 'c
             <button v-if="some.length" class="link" :class="{ end: !picked.length }" @click="motion.setOf(false)">all</button>
         </div>
         <template v-if="layer.do === 'spread'">
-            <div class="line"><span class="label">by</span><NumberField :model-value="number('distance_mm')" unit="mm" :digits="0" label="Distance of the farthest piece" @update:model-value="set('distance_mm', $event)" /><ElCheckbox class="end" :model-value="layer.alike === true" title="All pieces move equally far, not the farthest most" @update:model-value="set('alike', $event === true)">all alike</ElCheckbox></div>
+            <div class="line"><span class="label">by</span><NumberField :model-value="number('distance_mm')" unit="mm" :digits="0" :label="aboutFrom === 'faces' ? 'Distance between neighbours' : 'Distance of the farthest piece'" @update:model-value="set('distance_mm', $event)" /><ElCheckbox v-if="aboutFrom !== 'faces'" class="end" :model-value="layer.alike === true" title="All pieces move equally far, not the farthest most" @update:model-value="set('alike', $event === true)">all alike</ElCheckbox></div>
             <div class="line">
                 <span class="label">from</span>
-                <ChoiceRow :model-value="layer.along ? 'axis' : aboutFrom" :options="[{ value: 'centre', text: 'middle' }, { value: 'place', text: 'place' }, { value: 'axis', text: 'axis' }]" label="Away from" @update:model-value="motion.set({ from: $event === 'place' ? project.whole.min.map((low, k) => Math.round((low + project.whole.max[k]) / 2)) : undefined, along: $event === 'axis' ? [0, 0, 1] : undefined })" />
-                <AxisChoice v-if="layer.along" class="end" :model-value="three('along')" label="Axis" @update:model-value="set('along', $event)" />
+                <ChoiceRow :model-value="layer.along ? 'axis' : aboutFrom" :options="FROM" label="Away from" @update:model-value="setFrom" />
             </div>
+            <div v-if="layer.along" class="line">
+                <span class="label">about</span><AxisChoice :model-value="three('along')" label="Axis" @update:model-value="set('along', $event)" />
+            </div>
+            <div v-if="aboutFrom === 'faces'" class="line" title="Faces are shared across a kerf of no more than this"><span class="label">reach</span><NumberField :model-value="Number(layer.reach_mm ?? 1)" unit="mm" :digits="2" :step="0.1" :min="0.01" label="Faces are shared within" @update:model-value="set('reach_mm', $event)" /></div>
             <div v-if="aboutFrom === 'place'" class="line"><span class="label" /><VectorFields :model-value="three('from')" unit="mm" label="Place" @update:model-value="set('from', $event)" /></div>
         </template>
         <template v-else-if="layer.do === 'wave'">

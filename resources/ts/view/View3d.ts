@@ -72,10 +72,11 @@ interface Entry {
     sheer: Mesh
     rims: LineSegments
     materials: ShaderMaterial[]
+    /** Where its geometry is drawn: one matrix for all that is drawn of it. */
+    at: Matrix4
+    /** From where it is drawn to where it really stands: one for all materials. */
+    home: Matrix4
 }
-
-/** For poses that are told many times a second. */
-const home = new Matrix4()
 
 const DIRECTIONS: Record<string, Vector> = {
     front: [0, -1, 0], back: [0, 1, 0], left: [-1, 0, 0], right: [1, 0, 0], top: [0, 0, 1], bottom: [0, 0, -1], corner: [0.62, -0.72, 0.34],
@@ -211,10 +212,14 @@ export class View3d {
                 const materials = (['whole', 'sheer', 'solid'] as const).map((pass) => pieceMaterial(piece.colour, n % 2 ? 1 : -1, pass))
                 entry = {
                     piece, materials, centre: shape.centre, mesh: new Mesh(shape.geometry, materials[0]), sheer: new Mesh(shape.geometry, materials[1]),
-                    rims: new LineSegments(shape.rims, this.rimMaterial),
+                    rims: new LineSegments(shape.rims, this.rimMaterial), at: new Matrix4(), home: new Matrix4(),
                 }
                 entry.sheer.renderOrder = 3
-                for (const part of [entry.mesh, entry.sheer, entry.rims]) part.matrixAutoUpdate = false
+                for (const part of [entry.mesh, entry.sheer, entry.rims]) {
+                    part.matrixAutoUpdate = false
+                    part.matrix = entry.at
+                }
+                for (const material of materials) material.uniforms.home.value = entry.home
                 this.scene.add(entry.mesh, entry.sheer, entry.rims)
                 this.entries.set(piece.id, entry)
             }
@@ -224,11 +229,7 @@ export class View3d {
             entry.rims.geometry = shape.rims
             this.dress(entry)
             entry.centre = shape.centre
-            for (const part of [entry.mesh, entry.sheer, entry.rims]) {
-                part.matrix.makeTranslation(...shape.centre).premultiply(piece.pose)
-                part.matrixWorldNeedsUpdate = true
-            }
-            const home = piece.pose.clone().invert()
+            this.stand(entry, piece.pose)
             entry.rims.visible = piece.visible && !piece.cap
             for (const material of entry.materials) {
                 material.uniforms.picked.value = piece.picked ? 1 : 0
@@ -236,7 +237,6 @@ export class View3d {
                 ;(material.uniforms.over.value as Vector4).set(...(over?.down ?? ([0, 0, 0] as Vector)), over?.bed ?? 0)
                 ;(material.uniforms.cap.value as Vector4).set(...(cap?.up ?? ([0, 0, 0] as Vector)), cap?.limit ?? 1)
                 capped(material, cap !== undefined)
-                ;(material.uniforms.home.value as Matrix4).copy(home)
                 ;(material.uniforms.colour.value as Color).set(piece.colour)
             }
         })
@@ -250,14 +250,19 @@ export class View3d {
             const entry = this.entries.get(id)
             if (!entry) continue
             entry.piece.pose = at
-            home.copy(at).invert()
-            for (const part of [entry.mesh, entry.sheer, entry.rims]) {
-                part.matrix.makeTranslation(...entry.centre).premultiply(at)
-                part.matrixWorldNeedsUpdate = true
-            }
-            for (const material of entry.materials) (material.uniforms.home.value as Matrix4).copy(home)
+            this.stand(entry, at)
         }
         this.redraw()
+    }
+
+    private stand(entry: Entry, pose: Matrix4): void {
+        const [x, y, z] = entry.centre
+        const e = entry.at.copy(pose).elements
+        e[12] += e[0] * x + e[4] * y + e[8] * z
+        e[13] += e[1] * x + e[5] * y + e[9] * z
+        e[14] += e[2] * x + e[6] * y + e[10] * z
+        entry.home.copy(pose).invert()
+        entry.mesh.matrixWorldNeedsUpdate = entry.sheer.matrixWorldNeedsUpdate = entry.rims.matrixWorldNeedsUpdate = true
     }
 
     /** Draws a layer beside the pieces from now on; whoever changes it asks for redrawing. */
