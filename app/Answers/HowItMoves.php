@@ -71,7 +71,8 @@ final readonly class HowItMoves extends Question
     /** @param  list<array{name: string, mesh: string}>  $pieces */
     private static function ask(Movement $movement, array $pieces, int $triangles): self
     {
-        return new self(['movement' => $movement->toArray(), 'falls' => $movement->falls(), 'by_shape' => $movement->needsShapes(), 'poses' => count($pieces) * $movement->frames, 'triangles' => $triangles, 'pieces' => $pieces]);
+        // As text: what is stored and read again must be the same to the last bit, or the answer would not be found under its key.
+        return new self(['movement' => json_encode($movement->toArray(), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION), 'falls' => $movement->falls(), 'by_shape' => $movement->needsShapes(), 'poses' => count($pieces) * $movement->frames, 'triangles' => $triangles, 'pieces' => $pieces]);
     }
 
     public function doing(): string
@@ -96,7 +97,7 @@ final readonly class HowItMoves extends Question
 
     public function movement(): Movement
     {
-        return Movement::fromArray($this->content['movement']);
+        return Movement::fromArray((array) json_decode($this->content['movement'], true, flags: JSON_THROW_ON_ERROR));
     }
 
     /** Where the frames lie that are known while the rest is worked out. */

@@ -28,13 +28,19 @@ final class ImmediatePdo extends PDO
         return $this->begun = true;
     }
 
-    /** When it fails, the transaction is still there, to be tried again or rolled back. */
+    /** When it fails, as on a full disk, it is rolled back: the framework gives such a transaction up without doing so, and could never begin another. */
     public function commit(): bool
     {
         if (! $this->begun) {
             throw new PDOException('There is no active transaction');
         }
-        $this->exec('COMMIT');
+        try {
+            $this->exec('COMMIT');
+        } catch (PDOException $error) {
+            $this->rollBack();
+
+            throw $error;
+        }
         $this->begun = false;
 
         return true;

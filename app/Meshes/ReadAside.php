@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace App\Meshes;
 
+use Illuminate\Filesystem\Filesystem;
+use Illuminate\Support\Str;
 use Isotome\Exception\UnreadableMesh;
 use Isotome\Format\MeshFile;
 use RuntimeException;
@@ -52,16 +54,20 @@ final class ReadAside
         $seconds = $this->seconds + $this->aMegabyte * intdiv($bytes, 1_000_000);
         $memory = min(ini_parse_quantity((string) config('isotome.memory')), self::MEMORY + self::MEMORY_A_BYTE * $bytes * (MeshFile::ending($name) === 'zip' ? self::PACKED : 1));
         $php = (new PhpExecutableFinder)->find() ?: 'php';
+        // What a process that is ended leaves there goes with the folder.
+        $aside = storage_path('spool/'.Str::ulid());
+        @mkdir($aside, 0700, true);
         // The system ends it even when this process is gone.
         $process = new Process([
             'timeout', '--signal=KILL', (string) $seconds, $php, '-d', "memory_limit=$memory", '-d', 'display_errors=stderr', '-d', 'log_errors=0', '-d', 'opcache.enable_cli=1',
             '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.file_update_protection=0', base_path('cli/read.php'), $path, $name, $put,
-        ], storage_path(), ['TMPDIR' => storage_path('spool')], null, $seconds + 5.0);
-        @mkdir(storage_path('spool'), 0700, true);
+        ], storage_path(), ['TMPDIR' => $aside], null, $seconds + 5.0);
         try {
             $process->run();
         } catch (ProcessSignaledException|ProcessTimedOutException) {
             throw new UnreadableMesh("The file $name takes more than $seconds s to read, as no ordinary file of its size does; export it again or reduce the mesh.");
+        } finally {
+            (new Filesystem)->deleteDirectory($aside);
         }
         $said = json_decode($process->getOutput(), true);
         if (is_array($said) && is_array($said['report'] ?? null)) {

@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace Tests\Http;
 
 use App\Answers\Answer;
+use App\Answers\HowItMoves;
+use App\Answers\Questions;
+use App\Jobs\WorkOutAnswer;
 use App\Models\Project;
+use App\Models\Run;
 use App\Models\Step;
 use Illuminate\Support\Facades\Storage;
 use Isotome\Geometry\Box;
@@ -126,6 +130,34 @@ final class SettleTest extends HttpTestCase
         $this->done($this->postJson("/api/v1/projects/$id/steps", ['step' => self::settle([['do' => 'drop', 'floor' => -30.0, 'bounce' => 0.2, 'friction' => 0.6]], 5), 'pieces' => null])->assertAccepted()->json('id'));
         self::assertGreaterThan(900, $this->places($id)['chest-B'][0]);
         self::assertLessThan(100, $this->places($id)['chest-A'][0]);
+    }
+
+    /** Nor is it for a file, which is written by a run of its own. */
+    public function test_a_file_is_written_from_what_was_worked_out_already(): void
+    {
+        $id = $this->halves();
+        $movement = self::movement([['do' => 'drop', 'floor' => -30, 'density' => 2]]);
+        $run = $this->postJson("/api/v1/projects/$id/movement/poses", ['movement' => $movement])->assertAccepted()->json('id');
+        $this->done($run);
+        $answer = Answer::query()->where('name', 'movement.poses')->sole();
+        // The run knew itself under the same key, under which its frames are read while it works.
+        self::assertSame($answer->question, Run::query()->findOrFail($run)->question);
+        $bytes = (string) Storage::disk('answers')->get($answer->file);
+        Storage::disk('answers')->put($answer->file, substr($bytes, 0, -64).pack('e*', 1, 2, 3, 0, 0, 0, 1, 1));
+        $this->done($this->postJson("/api/v1/projects/$id/movement/files", ['movement' => $movement, 'as' => 'json'])->assertAccepted()->json('id'));
+        $told = Answer::query()->where('name', 'like', '%.json')->sole();
+        self::assertEquals([1, 2, 3, 0, 0, 0, 1, 1], json_decode((string) Storage::disk('answers')->get($told->file), true)['pieces']['chest-B'][20]);
+    }
+
+    /** The frames of a fall can be read under the key of its run, as the worker that reads it from the database knows it. */
+    public function test_what_is_stored_has_the_key_that_it_had(): void
+    {
+        $id = $this->halves();
+        $pieces = Project::query()->findOrFail($id)->pieces()->with('mesh')->whereNull('spent_by')->get();
+        $asked = HowItMoves::of($pieces, self::movement([['do' => 'drop', 'floor' => -30, 'gravity' => 10], ['do' => 'wave', 'shift' => [0, 0, 5]]]));
+        $run = Run::ask(Project::query()->findOrFail($id), $asked, $asked->key(), WorkOutAnswer::class)->fresh();
+        self::assertInstanceOf(Run::class, $run);
+        self::assertSame($asked->key(), Questions::read($run->settings)->key());
     }
 
     /** While a step is edited, what it took moves, which lives no more. */

@@ -85,6 +85,24 @@ final class StandingTest extends HttpTestCase
         $pdo->commit();
     }
 
+    public function test_what_could_not_be_committed_leaves_room_for_the_next(): void
+    {
+        $pdo = DB::connection()->getPdo();
+        $pdo->exec('create table parts (n integer primary key, of integer references parts (n) deferrable initially deferred)');
+        $pdo->exec('pragma foreign_keys = on');
+        for ($k = 0; $k < 2; $k++) {
+            try {
+                // Noticed when it is committed only, as a full disk may be.
+                DB::transaction(static fn () => DB::table('parts')->insert(['n' => 1, 'of' => 7]));
+                self::fail('It was committed.');
+            } catch (PDOException $error) {
+                self::assertStringContainsString('FOREIGN KEY', $error->getMessage());
+            }
+        }
+        DB::transaction(static fn () => DB::table('parts')->insert(['n' => 2, 'of' => 2]));
+        self::assertSame([2], DB::table('parts')->pluck('n')->all());
+    }
+
     public function test_a_bad_byte_that_is_stored_already_hides_nothing(): void
     {
         $id = $this->project();
