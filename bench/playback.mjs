@@ -2,36 +2,20 @@
 // node bench/playback.mjs ROOT BODY.stl (WHERE=1 lists what took it), with a server running there: bin/up; any body that is cut into 500 pieces will do.
 import { chromium } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
+import { api, pause } from './api.mjs'
 
 const [, , site, file] = process.argv
-const root = `${site}/api/v1`
-const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
+const { call, ended, bringIn } = api(site)
 
-async function call(method, path, body) {
-    const response = await fetch(root + path, { method, headers: { 'Content-Type': 'application/json', Accept: 'application/json' }, body: body && JSON.stringify(body) })
-    if (!response.ok) throw new Error(`${path}: ${await response.text()}`)
-    return response.status === 204 ? null : response.json()
-}
-
-async function ended(run) {
-    while (!run.over) {
-        await pause(100)
-        run = await call('GET', `/runs/${run.id}`)
-    }
-    if (run.status !== 'done') throw new Error(run.message)
-}
-
-const upload = await (await fetch(`${root}/uploads?file=${encodeURIComponent('Played.stl')}`, { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/octet-stream' }, body: await readFile(file) })).json()
-const made = await call('POST', '/projects', { uploads: [upload.id], name: 'Played', units: 'mm' })
-await ended(made.run)
-await ended(await call('POST', `/projects/${made.id}/steps`, { step: { do: 'cut', blade: { kind: 'cells', by: 'even', count: 500, seed: 4 } }, pieces: null }))
+const id = await bringIn('Played', await readFile(file))
+await ended(await call('POST', `/projects/${id}/steps`, { step: { do: 'cut', blade: { kind: 'cells', by: 'even', count: 500, seed: 4 } }, pieces: null }))
 const movement = { isotome_movement: 1, fps: 30, frames: 300, layers: [{ do: 'wave', front: 'ball', length: 250, width: 40, shift: [0, 0, 60], degrees: 180 }] }
-await call('PUT', `/projects/${made.id}/movement`, { movement, version: 0 })
+await call('PUT', `/projects/${id}/movement`, { movement, version: 0 })
 
 const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--use-gl=swiftshader', '--enable-unsafe-swiftshader'] })
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await page.addInitScript(() => localStorage.setItem('isotome', JSON.stringify({ station: 'motion', hints: false })))
-await page.goto(`${site}/project/${made.id}`)
+await page.goto(`${site}/project/${id}`)
 await page.getByRole('button', { name: 'Play', exact: true }).click({ timeout: 120_000 })
 await page.getByRole('button', { name: 'Pause', exact: true }).click()
 await page.waitForTimeout(5000)

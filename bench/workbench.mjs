@@ -3,31 +3,10 @@
 //    volumes and boxes are asked beside them, as the window does.  2. The first picture of that mesh.  3. A project of 500 pieces.
 import { chromium } from '@playwright/test'
 import { readFile } from 'node:fs/promises'
+import { api, pause } from './api.mjs'
 
 const [, , site, file, rod] = process.argv
-const root = `${site}/api/v1`
-const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
-
-async function call(method, path, body) {
-    const response = await fetch(root + path, { method, headers: { 'Content-Type': 'application/json', Accept: 'application/json' }, body: body && JSON.stringify(body) })
-    if (!response.ok) throw new Error(`${path}: ${await response.text()}`)
-    return response.status === 204 ? null : response.json()
-}
-
-async function ended(run) {
-    while (!run.over) {
-        await pause(100)
-        run = await call('GET', `/runs/${run.id}`)
-    }
-    if (run.status !== 'done') throw new Error(run.message)
-}
-
-async function bringIn(name, bytes) {
-    const upload = await (await fetch(`${root}/uploads?file=${encodeURIComponent(name)}.stl`, { method: 'POST', headers: { Accept: 'application/json', 'Content-Type': 'application/octet-stream' }, body: bytes })).json()
-    const made = await call('POST', '/projects', { uploads: [upload.id], name, units: 'mm' })
-    await ended(made.run)
-    return made.id
-}
+const { call, ended, bringIn } = api(site)
 
 /** One lane of questions: how long each answered one took, from being sent to being read. */
 function lane(path, times) {

@@ -38,6 +38,8 @@ const RATES = [24, 25, 30, 60]
 
 onMounted(() => {
     project.showAsIs()
+    // Left elsewhere meanwhile.
+    if (project.editing === null) motion.unload()
     void motion.open()
 })
 // The project has come, or its pieces are others.
@@ -52,7 +54,7 @@ onUnmounted(() => {
 <template>
     <StationCard label="Motion">
         <header>
-            <h2>{{ project.editing === null ? 'Motion' : `Step ${project.stepOf(project.editing)?.number}` }}</h2>
+            <h2>{{ motion.editing === null ? 'Motion' : `Step ${project.stepOf(motion.editing)?.number}` }}</h2>
             <span class="soft">{{ count(motion.pieces.length, 'piece', 'pieces') }}</span>
         </header>
         <div class="line">
@@ -91,7 +93,7 @@ onUnmounted(() => {
                 <progress :value="motion.pictured" :max="motion.last" aria-label="Pictures taken" />
                 <ElButton class="end" @click="motion.pictured = null">Stop</ElButton>
             </div>
-            <div v-else-if="project.editing !== null && !project.busy" class="main">
+            <div v-else-if="motion.editing !== null && !project.busy" class="main">
                 <ElButton type="primary" size="large" class="go" :disabled="!motion.known || motion.isOld || motion.waits" :title="`The pieces stand from then on where they are at frame ${motion.frame}`" @click="motion.takeOver()">Run again at frame {{ motion.frame }}</ElButton>
                 <ElButton size="large" @click="leaveStep">Leave it</ElButton>
             </div>

@@ -94,7 +94,11 @@ export const useMotion = defineStore('motion', {
         movement: (state): Movement => ({ isotome_movement: 1, fps: state.fps, frames: state.frames, layers: state.layers }),
         falls: (state): boolean => state.layers.some((layer) => layer.do === 'drop' && !layer.off),
         /** Those that move: what is there, or for a step that is edited what was there before it. */
-        pieces: (): Piece[] => useProject().shown,
+        pieces(): Piece[] {
+            return this.editing === null ? useProject().living : useProject().shown
+        },
+        /** The step whose movement is being changed; steps of other kinds may be open elsewhere. */
+        editing: (state): number | null => (state.aside ? useProject().editing : null),
         /** All that decides the poses. */
         asks(): string {
             return JSON.stringify([this.movement, this.pieces.map(({ name, mesh }) => [name, mesh])])
@@ -187,8 +191,8 @@ export const useMotion = defineStore('motion', {
             const project = useProject()
             const { movement, frame } = this
             this.pause()
-            const editing = project.editing
-            if (!(await project.work({ step: { do: 'settle', movement: movement as never, frame }, pieces: null }))) return
+            const { editing } = this
+            if (!(await project.work({ step: { do: 'settle', movement: movement as never, frame }, pieces: null }, editing))) return
             if (editing !== null) {
                 project.editing = null
                 this.unload()
@@ -320,7 +324,7 @@ export const useMotion = defineStore('motion', {
             this.problem = ''
             let from: string | null = null
             try {
-                const file = await asked(() => api.moves(id, movement, project.editing === null ? null : pieces), (run) => {
+                const file = await asked(() => api.moves(id, movement, this.editing === null ? null : pieces), (run) => {
                     this.working = run
                     if (run && from !== run.id && this.falls) {
                         from = run.id
