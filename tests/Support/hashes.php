@@ -37,6 +37,11 @@ use Isotome\Mirror\Copies;
 use Isotome\Mirror\Mirror;
 use Isotome\Mirror\MirrorSettings;
 use Isotome\Mirror\Symmetry;
+use Isotome\Motion\Actor;
+use Isotome\Motion\Movement;
+use Isotome\Operation\Kinds;
+use Isotome\Operation\Piece;
+use Isotome\Operation\Runner;
 use Tests\Support\Blades;
 use Tests\Support\Solids;
 
@@ -112,4 +117,11 @@ foreach (['obj', 'ply', 'off', '3mf', 'glb'] as $format) {
 array_map(unlink(...), glob("$folder/*") ?: []);
 rmdir($folder);
 $status = function_exists('opcache_get_status') ? opcache_get_status(false) : false;
+$shards = Runner::on('ball', Solids::moved(Solids::sphere(30, 3), 0.2, 0.3, 0.4));
+$shards->run(Kinds::read(['do' => 'cut', 'blade' => ['kind' => 'cells', 'by' => 'uniform', 'count' => 9, 'seed' => 2]], 'step'));
+$actors = array_map(static fn (Piece $piece): Actor => new Actor($piece->name, Volume::measure($piece->mesh)->centroid, $piece->mesh), array_values($shards->pieces()));
+foreach (['drop' => ['do' => 'drop', 'floor' => -90, 'spin' => [40, 10, 0]], 'glued drop' => ['do' => 'drop', 'floor' => -90, 'glue' => 0.01, 'push' => 300], 'faces' => ['do' => 'spread', 'from' => 'faces'], 'wave' => ['do' => 'wave', 'front' => 'random', 'random' => 0.3, 'shift' => [0, 0, 9], 'degrees' => 50]] as $what => $layer) {
+    $poses = Movement::fromArray(['isotome_movement' => 1, 'frames' => 40, 'layers' => [$layer]])->poses($actors);
+    $hashes[$what] = hash('sha256', serialize([$poses->shifts, $poses->turns, $poses->scales]));
+}
 echo json_encode(['jit' => is_array($status) && ($status['jit']['on'] ?? false), 'hashes' => $hashes]);
