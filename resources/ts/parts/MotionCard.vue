@@ -80,9 +80,6 @@ onUnmounted(() => {
             <ElCheckbox :model-value="motion.path" title="Pick pieces to see the way that their centres take" @update:model-value="motion.path = $event === true">way of the picked</ElCheckbox>
             <ElCheckbox class="end" :model-value="motion.ghost" title="Where pieces stand is drawn sheer: the picked ones, or all" @update:model-value="motion.ghost = $event === true">their start</ElCheckbox>
         </div>
-        <div class="line">
-            <ElCheckbox :model-value="motion.loop" @update:model-value="motion.loop = $event === true">again and again</ElCheckbox>
-        </div>
         <template #foot>
             <RunProgress v-if="motion.waits && motion.working" :run="motion.working" label="Working out the movement" @stop="motion.stop()" />
             <StepProgress v-else-if="project.busy" />

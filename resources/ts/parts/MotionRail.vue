@@ -65,7 +65,10 @@ function key(event: KeyboardEvent, layer: number, what: 'start' | 'length') {
 
 <template>
     <section class="rail" aria-label="Time">
-        <button class="play" :disabled="!motion.known" :aria-label="motion.playing ? 'Pause' : 'Play'" @click="motion.playing ? motion.pause() : motion.play()">{{ motion.playing ? 'pause' : 'play' }}</button>
+        <div class="playing">
+            <button class="play" :disabled="!motion.known" :aria-label="motion.playing ? 'Pause' : 'Play'" @click="motion.playing ? motion.pause() : motion.play()">{{ motion.playing ? 'pause' : 'play' }}</button>
+            <label title="When it has come to its end it begins again"><input v-model="motion.loop" type="checkbox"> again</label>
+        </div>
         <div ref="track" class="track" :style="{ height: `${HEIGHT + 8 + 15 * Math.min(4, motion.layers.length)}px` }">
             <div class="curves">
                 <svg :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" preserveAspectRatio="none" aria-hidden="true">
@@ -103,6 +106,19 @@ function key(event: KeyboardEvent, layer: number, what: 'start' | 'length') {
 
 <style scoped src="./rail.css"></style>
 <style scoped>
+.playing {
+    display: grid;
+    gap: 4px;
+    justify-items: start;
+    font-size: 13px;
+}
+
+.playing input {
+    margin: 0 3px 0 0;
+    accent-color: var(--cut);
+    vertical-align: -2px;
+}
+
 .curves {
     position: relative;
     height: 30px;
