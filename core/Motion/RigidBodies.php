@@ -26,6 +26,9 @@ final class RigidBodies
     /** Seconds of a step, at most, in which something hits. */
     private const SHORT = 0.003;
 
+    /** Times that contacts are gone through when glue has given way. */
+    private const PARTING = 10;
+
     /** Inverse inertia of what does not move. */
     public const FIXED = [0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0];
 
@@ -226,6 +229,10 @@ final class RigidBodies
             if ($parted !== []) {
                 $this->parted += $parted;
                 $order = $this->pressing($contacts);
+                // What parted may press from now on: else it would go into each other for this small step.
+                for ($pass = 0; $pass < self::PARTING; $pass++) {
+                    ContactSolver::solve($contacts, $order, $v, $gone, $this->friction, $h, true);
+                }
             }
             $this->advance($v, $gone, $h, $touched);
             $this->glued->hold($v, $gone, $h, false);
