@@ -211,7 +211,7 @@ final class ContactSolver
         $speeds = $v;
     }
 
-    /** @return array{float, float, float} how fast an overlap goes, and how much of the mass and less of the impulse count (E. Catto, "Soft contact", 2024) */
+    /** @return array{float, float, float} how fast an overlap goes, and how much of the mass and less of the impulse count (E. Catto, "Solver2D", 2024) */
     private static function soft(float $stiff, float $h): array
     {
         $omega = 2 * M_PI * min($stiff, 0.25 / $h);

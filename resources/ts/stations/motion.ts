@@ -12,5 +12,5 @@ export const motion: Station = {
     run: () => void useMotion().work(),
     key: (event) => kind.key?.(event) ?? false,
     rail: () => (useMotion().layers.length ? MotionRail : null),
-    hints: ['Layers add up in their order: spread, wave, scatter, keys, drop.', 'On the rail, drag a layer’s bar to begin it elsewhere, its end to make it longer.', 'Nothing is changed in the pieces themselves.'],
+    hints: ['Layers add up in their order: spread, wave, scatter, keys, drop.', 'On the rail, drag a layer’s bar to begin it elsewhere, its end to make it longer.', 'What falls touches the floor and other pieces with its convex hull.', 'Nothing is changed in the pieces, until they are taken over at a frame.'],
 }
