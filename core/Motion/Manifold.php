@@ -15,6 +15,9 @@ final class Manifold
     /** A face is met when its normal is as near to the direction: cosine of the angle. */
     private const FACE = 0.97;
 
+    /** mm: where a face meets the other, they are no farther apart than anywhere else by more than this. */
+    private const BESIDE = 0.1;
+
     /**
      * @param  list<float>  $a  corners where they are now
      * @param  list<float>  $turnA  how it is turned, nine numbers
@@ -31,7 +34,7 @@ final class Manifold
             return [$way, []];
         }
 
-        return self::acrossFaces($a, $shapeA, $turnA, $b, $shapeB, $turnB, $within, $way)
+        return self::acrossFaces($a, $shapeA, $turnA, $b, $shapeB, $turnB, $within, $way, $distance)
             ?? [$way, [[($on[0] + $other[0]) / 2, ($on[1] + $other[1]) / 2, ($on[2] + $other[2]) / 2, $distance]]];
     }
 
@@ -43,9 +46,10 @@ final class Manifold
      * @param  list<float>  $b
      * @param  list<float>  $turnB
      * @param  array{float, float, float}  $way  from the first to the second
-     * @return array{array{float, float, float}, list<array{float, float, float, float}>}|null as of(), along the face's normal; null when no face looks that way, or none is opposite
+     * @param  float  $distance  along it
+     * @return array{array{float, float, float}, list<array{float, float, float, float}>}|null as of(), along the face's normal; null when no face looks that way, none is opposite, or they are nearer to each other beside it
      */
-    public static function acrossFaces(array $a, Shape $shapeA, array $turnA, array $b, Shape $shapeB, array $turnB, float $within, array $way): ?array
+    public static function acrossFaces(array $a, Shape $shapeA, array $turnA, array $b, Shape $shapeB, array $turnB, float $within, array $way, float $distance): ?array
     {
         [$p, $alignedA] = self::facing($shapeA->normals, $turnA, $way[0], $way[1], $way[2]);
         [$q, $alignedB] = self::facing($shapeB->normals, $turnB, -$way[0], -$way[1], -$way[2]);
@@ -72,14 +76,16 @@ final class Manifold
         $v = 3 * $corners[0];
         $offset = $normal[0] * $points[$v] + $normal[1] * $points[$v + 1] + $normal[2] * $points[$v + 2];
         $places = [];
+        $least = INF;
         foreach ($incident as [$x, $y, $z]) {
             $far = $normal[0] * $x + $normal[1] * $y + $normal[2] * $z - $offset;
+            $least = $far < $least ? $far : $least;
             if ($far <= $within) {
                 $places[] = [$x - $normal[0] * $far / 2, $y - $normal[1] * $far / 2, $z - $normal[2] * $far / 2, $far];
             }
         }
 
-        return $places === [] ? null : [$isFirst ? $normal : [-$normal[0], -$normal[1], -$normal[2]], self::four($places, $normal, INF)];
+        return $places === [] || $least > $distance + self::BESIDE ? null : [$isFirst ? $normal : [-$normal[0], -$normal[1], -$normal[2]], self::four($places, $normal, INF)];
     }
 
     /**

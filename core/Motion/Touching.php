@@ -216,7 +216,7 @@ final class Touching
                 $found = [$way, []];
             } elseif ($gap > -self::SHALLOW) {
                 // They are in each other by no more than that, whichever way: as long as a face is opposite, it stays the one.
-                $found = Manifold::acrossFaces($this->points[$a], $this->shapes[$a], $this->matrices[$a], $this->points[$b], $this->shapes[$b], $this->matrices[$b], $wide, $way);
+                $found = Manifold::acrossFaces($this->points[$a], $this->shapes[$a], $this->matrices[$a], $this->points[$b], $this->shapes[$b], $this->matrices[$b], $wide, $way, $gap);
             }
         }
         $found ??= Manifold::of($this->points[$a], $this->shapes[$a], $this->matrices[$a], $this->points[$b], $this->shapes[$b], $this->matrices[$b], $wide, $way === null ? [-$pose[0], -$pose[1], -$pose[2] + 1e-9] : [-$way[0], -$way[1], -$way[2]]);

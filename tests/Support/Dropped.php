@@ -9,12 +9,11 @@ use Isotome\Geometry\Chance;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
 use Isotome\Motion\Actor;
-use Isotome\Motion\Manifold;
+use Isotome\Motion\Convex;
 use Isotome\Motion\Movement;
 use Isotome\Motion\Poses;
 use Isotome\Motion\Quaternion;
 use Isotome\Motion\Shape;
-use Isotome\Motion\Tensor;
 use Isotome\Operation\MovementFiles;
 use Isotome\Operation\Piece;
 use Isotome\Operation\Recipe;
@@ -65,15 +64,11 @@ final class Dropped
         $allowed = [];
         for ($frame = 0; $frame < self::FRAMES; $frame++) {
             $now = array_map(static fn (int $n): array => self::hull($poses, $shapes[$n], $n, $frame), array_keys($shapes));
-            foreach ($now as $n => [$points, $turn]) {
+            foreach ($now as $n => $points) {
                 $below = max($below, ($floor - self::lowest($poses, $meshes[$n], $n, $frame)) / (2 * $shapes[$n]->radius));
                 for ($other = 0; $other < $n; $other++) {
                     [$p, $q] = [$poses->at($n, $frame), $poses->at($other, $frame)];
-                    $found = Manifold::of($now[$other][0], $shapes[$other], $now[$other][1], $points, $shapes[$n], $turn, 0.0, [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2] + 1e-9]);
-                    $depth = 0.0;
-                    foreach ($found[1] as $place) {
-                        $depth = max($depth, -$place[3]);
-                    }
+                    $depth = max(0.0, -Convex::between($now[$other], $points, [$q[0] - $p[0], $q[1] - $p[1], $q[2] - $p[2] + 1e-9])[0]);
                     // What overlaps from the beginning may, as long as it gets no deeper again.
                     $pair = "$other $n";
                     $allowed[$pair] = min($allowed[$pair] ?? INF, max($depth, 0.02));
@@ -97,7 +92,7 @@ final class Dropped
         return $lowest;
     }
 
-    /** @return array{list<float>, list<float>} corners where they are, and how they are turned */
+    /** @return list<float> corners of the hull where they are */
     private static function hull(Poses $poses, Shape $shape, int $n, int $frame): array
     {
         [$x, $y, $z, $qx, $qy, $qz, $qw] = $poses->at($n, $frame);
@@ -108,6 +103,6 @@ final class Dropped
             array_push($points, $x + $to[0], $y + $to[1], $z + $to[2]);
         }
 
-        return [$points, Tensor::matrix($turn)];
+        return $points;
     }
 }
