@@ -73,13 +73,12 @@ final class ContactSolver
     /**
      * Goes once through contacts: what keeps bodies apart, then friction, which is no stronger than that allows.
      *
-     * @param  list<int>  $order  the contacts that count
      * @param  array<int, float>  $speeds
      * @param  array<int, float>  $gone  how far each body has come and turned since the step began
      * @param  float  $h  seconds
      * @param  bool  $isBiased  whether what overlaps is pushed apart
      */
-    public static function solve(Contacts $contacts, array $order, array &$speeds, array $gone, float $friction, float $h, bool $isBiased): void
+    public static function solve(Contacts $contacts, array &$speeds, array $gone, float $friction, float $h, bool $isBiased): void
     {
         $v = $speeds;
         $speeds = [];
@@ -94,7 +93,7 @@ final class ContactSolver
         // Springs with much damping, of a frequency that the small step can follow; stiffer against what stands.
         [$rate, $mass, $less] = self::soft(self::STIFF, $h);
         [$rateFixed, $massFixed, $lessFixed] = self::soft(2 * self::STIFF, $h);
-        foreach ($order as $i) {
+        for ($i = 0, $count = $contacts->count(); $i < $count; $i++) {
             $k = 48 * $i;
             $a = $ends[2 * $i];
             $b = $ends[2 * $i + 1];

@@ -45,7 +45,7 @@ final class GluedFaces
     }
 
     /**
-     * Holds two bodies together, until they are pulled apart, bent or sheared by more than the glue bears anywhere. Bodies that are glued do not touch each other. What has been moved apart or turned before is not glued.
+     * Holds two bodies together, until they are pulled apart, bent or sheared by more than the glue bears anywhere. Bodies that are glued press on each other only when a hit presses them into each other (Touching). What has been moved apart or turned before is not glued.
      *
      * @param  float  $strength  g/(mm s²), by area
      */

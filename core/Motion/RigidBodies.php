@@ -215,7 +215,6 @@ final class RigidBodies
         }
         array_push($v, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0);
         $gone = array_fill(0, count($v), 0.0);
-        $order = $this->pressing($contacts);
         for ($small = 0; $small < $count; $small++) {
             foreach ($this->movable as $n => $_) {
                 if (! $this->resting->isResting($n)) {
@@ -224,22 +223,21 @@ final class RigidBodies
             }
             ContactSolver::warm($contacts, $v);
             $this->glued->hold($v, $gone, $h, true);
-            ContactSolver::solve($contacts, $order, $v, $gone, $this->friction, $h, true);
+            ContactSolver::solve($contacts, $v, $gone, $this->friction, $h, true);
             $parted = $this->glued->tear($h);
             if ($parted !== []) {
                 $this->parted += $parted;
-                $order = $this->pressing($contacts);
-                // What parted may press from now on: else it would go into each other for this small step.
+                // What parted presses from now on; else it would go into each other for this small step.
                 for ($pass = 0; $pass < self::PARTING; $pass++) {
-                    ContactSolver::solve($contacts, $order, $v, $gone, $this->friction, $h, true);
+                    ContactSolver::solve($contacts, $v, $gone, $this->friction, $h, true);
                 }
             }
             $this->advance($v, $gone, $h, $touched);
             $this->glued->hold($v, $gone, $h, false);
             // Twice: the impulses of a collision, which were taken over, are to be taken back wholly.
-            ContactSolver::solve($contacts, $order, $v, $gone, $this->friction, $h, false);
+            ContactSolver::solve($contacts, $v, $gone, $this->friction, $h, false);
             if ($isHit) {
-                ContactSolver::solve($contacts, $order, $v, $gone, $this->friction, $h, false);
+                ContactSolver::solve($contacts, $v, $gone, $this->friction, $h, false);
             }
         }
         ContactSolver::restore($contacts, $v, $this->bounce);
@@ -290,19 +288,6 @@ final class RigidBodies
         } while ($isMore);
 
         return $touched;
-    }
-
-    /** @return list<int> the contacts of bodies that are not glued to each other */
-    private function pressing(Contacts $contacts): array
-    {
-        $order = [];
-        foreach ($contacts->pairs as $i => $pair) {
-            if (! $this->glued->holds($pair)) {
-                $order[] = $i;
-            }
-        }
-
-        return $order;
     }
 
     /**

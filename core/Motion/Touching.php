@@ -19,6 +19,9 @@ final class Touching
     /** mm: an overlap that is no deeper along the way that was the least is not searched anew. */
     private const SHALLOW = 0.06;
 
+    /** mm that what is glued may be pressed into each other by a hit, before it presses back: glue gives in a hit, and holds by itself otherwise. */
+    private const GIVE = 0.15;
+
     /** Corners on the floor that are all looked at; of more, so many that come down deepest. */
     private const CORNERS = 12;
 
@@ -116,12 +119,12 @@ final class Touching
             foreach ($places as $place) {
                 $deepest = min($deepest, $place[3]);
             }
-            if (($this->isFirst || $isGlued || isset($parted[$pair])) && $deepest < -self::SLOP) {
+            if (($this->isFirst || ($isGlued && ! isset($this->allowed[$pair])) || isset($parted[$pair])) && $deepest < -self::SLOP) {
                 $this->allowed[$pair] = -$deepest;
             } elseif (isset($this->allowed[$pair])) {
                 $this->allowed[$pair] = max(0.0, min($this->allowed[$pair], -$deepest));
             }
-            $this->add($contacts, $pair, $a, $b, $normal, $places, $this->allowed[$pair] ?? 0.0);
+            $this->add($contacts, $pair, $a, $b, $normal, $places, ($this->allowed[$pair] ?? 0.0) + ($isGlued ? self::GIVE : 0.0));
         }
         $this->known = $known;
         $this->ways = array_intersect_key($this->ways, $known);

@@ -97,7 +97,7 @@ final class DropLayerTest extends TestCase
     {
         foreach ([2, 3, 5, 7, 8] as $seed) {
             $found = Dropped::at($seed);
-            self::assertLessThan(0.04, $found['deep'], "seed $seed");
+            self::assertLessThan(0.012, $found['deep'], "seed $seed");
             self::assertLessThan(0.01, $found['below'], "seed $seed");
             self::assertSame($found['pieces'], $found['resting'], "seed $seed");
         }
