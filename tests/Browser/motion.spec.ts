@@ -1,7 +1,9 @@
 import { expect, test, type Page } from '@playwright/test'
-import { readFileSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { copyFileSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { unzipSync } from 'fflate'
-import { dragArrow, field, handleAt, look, pieces, project, sentence, still, type } from './helpers'
+import { dragArrow, field, folder, handleAt, look, pieces, project, sentence, still, type } from './helpers'
 
 const frame = async (page: Page) => Number((await page.locator('[data-part=frame]').innerText()).split(' ')[0])
 const add = (page: Page, kind: string) => page.locator('.add').getByRole('button', { name: kind, exact: true }).click()
@@ -49,8 +51,12 @@ test('a jar is shattered, dropped, played, changed, dropped again and taken out'
 
     const arrives = page.waitForEvent('download')
     await page.getByRole('button', { name: 'Take out', exact: true }).click()
-    const glb = readFileSync(await (await arrives).path())
+    const taken = join(folder(), 'taken.glb')
+    copyFileSync(await (await arrives).path(), taken)
+    const glb = readFileSync(taken)
     const json = JSON.parse(glb.subarray(20, 20 + glb.readUInt32LE(12)).toString()) as { animations: { channels: unknown[] }[]; nodes: unknown[] }
+    const [told] = JSON.parse(execFileSync('node', ['tests/Support/validate-glb.mjs', taken]).toString()) as { errors: number; warnings: number }[]
+    expect([told.errors, told.warnings]).toEqual([0, 0])
     expect(json.animations).toHaveLength(1)
     expect(json.animations[0].channels.length).toBeGreaterThan(6)
 
