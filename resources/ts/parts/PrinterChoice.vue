@@ -42,9 +42,10 @@ async function save() {
     const asked = { ...printer, name: printer.name.trim(), y: printer.round ? printer.x : printer.y }
     try {
         const made = 'id' in asked ? await api.changePrinter(asked.id, asked) : await api.addPrinter(asked)
+        // Closed at once: whoever opens it again while the rest is under way finds it open.
         edited.value = null
-        await load()
-        await choose(made.id)
+        open.value = false
+        await project.choosePrinter(made.id)
     } catch (error) {
         problem.value = said(error)
     }
