@@ -1,14 +1,17 @@
 import { defineConfig } from '@playwright/test'
+import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
 
 const root = fileURLToPath(new URL('.', import.meta.url))
-const port = Number(process.env.ISOTOME_TEST_PORT ?? 8493)
+const port = (index: number) => 8493 + index
+// Not more than two: beyond that, drawing without a graphics card takes all of the machine.
+const workers = Math.min(2, availableParallelism())
 
-// The real thing: bin/up with its web server and its worker, on a data folder of its own.
+// The real thing: for each process of tests one bin/up with its web server and its worker, on a port and a data folder of its own.
 export default defineConfig({
     testDir: 'tests/Browser',
     outputDir: 'test-results/browser',
-    workers: 1,
+    workers,
     retries: 0,
     // No test measures time: these are for machines that others take most of.
     timeout: 1_800_000,
@@ -17,7 +20,8 @@ export default defineConfig({
     use: {
         // What cannot be pressed is said, instead of the test's whole time being waited for.
         actionTimeout: 240_000,
-        baseURL: `http://127.0.0.1:${port}`,
+        // Each process of tests reads this file anew, with its own number set.
+        baseURL: `http://127.0.0.1:${port(Number(process.env.TEST_PARALLEL_INDEX ?? 0))}`,
         viewport: { width: 1280, height: 800 },
         acceptDownloads: true, contextOptions: { reducedMotion: 'reduce' },
         launchOptions: {
@@ -28,13 +32,13 @@ export default defineConfig({
             ],
         },
     },
-    webServer: {
-        command: `rm -rf test-results/data && exec bin/up --port ${port} --data test-results/data`,
+    webServer: Array.from({ length: workers }, (_, index) => ({
+        command: `rm -rf test-results/data-${index} && exec bin/up --port ${port(index)} --data test-results/data-${index}`,
         cwd: root,
-        url: `http://127.0.0.1:${port}/api/v1/projects`,
+        url: `http://127.0.0.1:${port(index)}/api/v1/projects`,
         reuseExistingServer: false,
         env: { ISOTOME_HOLDS: '1' },
         timeout: 600_000,
         gracefulShutdown: { signal: 'SIGTERM', timeout: 60_000 },
-    },
+    })),
 })

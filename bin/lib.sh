@@ -97,7 +97,13 @@ build_page() {
     npm run --silent build -- --logLevel warn && find public/build -name '*.js' -o -name '*.css' -o -name '*.svg' | xargs gzip -9kf
 }
 
+# Two that start in one clone at once do not install and build into each other's files.
 dependencies() {
+    mkdir -p "$root/.phpunit.cache"
+    (command -v flock >/dev/null && flock 9; fresh_dependencies) 9>"$root/.phpunit.cache/installing"
+}
+
+fresh_dependencies() {
     [ -d "$root/vendor/bin" ] || rm -f "$root/.phpunit.cache/stamp-composer"
     [ -d "$root/node_modules/.bin" ] || rm -f "$root/.phpunit.cache/stamp-npm"
     [ -f "$root/public/build/manifest.json" ] || rm -f "$root/.phpunit.cache/stamp-build"

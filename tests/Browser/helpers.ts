@@ -61,7 +61,8 @@ export async function area(page: Page): Promise<number> {
     return Number((await page.locator('[data-number=area]').innerText()).replace(/[^\d.]/g, ''))
 }
 
-const DATA = process.env.ISOTOME_TEST_DATA ?? 'test-results/data'
+/** The data folder of the server that the tests of this process use; playwright.config.ts starts one for each. */
+const DATA = `test-results/data-${process.env.TEST_PARALLEL_INDEX ?? 0}`
 
 /** From now on the worker waits where a phase of this name begins, until it is let go: no test has to catch a moment. */
 export function hold(phase: string): void {
@@ -114,7 +115,7 @@ export function killWorker(): number {
     for (const id of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
         try {
             const command = readFileSync(`/proc/${id}/cmdline`, 'utf8')
-            if (command.startsWith('php') && command.includes('isotome:work') && !command.includes('questions') && readlinkSync(`/proc/${id}/cwd`) === process.cwd() && readFileSync(`/proc/${id}/environ`, 'utf8').includes('test-results/data')) {
+            if (command.startsWith('php') && command.includes('isotome:work') && !command.includes('questions') && readlinkSync(`/proc/${id}/cwd`) === process.cwd() && readFileSync(`/proc/${id}/environ`, 'utf8').includes(DATA)) {
                 process.kill(Number(id), 'SIGKILL')
                 killed++
             }

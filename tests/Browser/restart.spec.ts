@@ -2,7 +2,7 @@ import { expect, test } from '@playwright/test'
 import { spawn, type ChildProcess } from 'node:child_process'
 import { folder, pieces, project } from './helpers'
 
-const port = 8494
+const port = 8499
 
 /** bin/up on its own port; resolves when it prints its address. */
 function up(data: string): Promise<{ process: ChildProcess; seconds: number }> {

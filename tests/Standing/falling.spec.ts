@@ -1,9 +1,8 @@
 import { expect, test } from '@playwright/test'
-import { execFileSync, spawnSync } from 'node:child_process'
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, statfsSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { endAll, Isotome, pause, type Answer, type Run } from './isotome'
+import { SmallDisk } from './small-disk'
 
 test.afterEach(endAll)
 
@@ -101,22 +100,19 @@ test('falls asked for by many at once: the same one is worked out once, too many
 })
 
 test('a fall during which the disk becomes full is taken up again or ends in a sentence, and so is all that comes after it', async () => {
-    const place = mkdtempSync(join(tmpdir(), 'isotome-fall-'))
-    const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=120m,mode=700', 'tmpfs', place])
-    test.skip(mounted.status !== 0, 'this machine lets nobody mount a small file system')
-    const isotome = new Isotome(8543, join(place, 'data'))
-    mkdirSync(isotome.data, { mode: 0o700 })
-    const stuffing = join(place, 'stuffing')
-    const free = () => statfsSync(place).bavail * statfsSync(place).bsize
+    const disk = SmallDisk.mount(8543, 120)
+    test.skip(disk === null, 'this machine lets nobody mount a small file system')
+    if (disk === null) return
+    const { isotome } = disk
     try {
         await isotome.start()
         const id = await shattered(isotome, 'Full jar', 20)
         const run = await ask(isotome, id, drop(0.1, 1500))
         expect(run.status, JSON.stringify(run.body)).toBe(202)
         await expect.poll(async () => (await (await fetch(`${isotome.root}/api/v1/runs/${run.body.id}/frames?from=0`)).arrayBuffer()).byteLength, { timeout: 60_000, intervals: [50] }).toBeGreaterThan(0)
-        execFileSync('sh', ['-c', `head -c ${free()} /dev/zero > '${stuffing}' || true`])
+        disk.fill()
         await pause(3000)
-        rmSync(stuffing, { force: true })
+        disk.clear()
         const ended = await isotome.over(run.body.id)
         // Said, or taken up again when there was room.
         if (ended.status !== 'done') expect(ended.message).toMatch(/room|full/)
@@ -127,8 +123,6 @@ test('a fall during which the disk becomes full is taken up again or ends in a s
         await isotome.stop()
         expect(isotome.soundness()).toEqual([])
     } finally {
-        await isotome.stop().catch(() => undefined)
-        spawnSync('umount', ['-l', place])
-        rmSync(place, { recursive: true, force: true })
+        await disk.remove()
     }
 })

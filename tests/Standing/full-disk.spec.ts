@@ -1,9 +1,9 @@
 import { expect, test } from '@playwright/test'
-import { execFileSync, spawnSync } from 'node:child_process'
-import { existsSync, mkdirSync, mkdtempSync, rmSync, statfsSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { execFileSync } from 'node:child_process'
+import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { endAll, Isotome, pause, stl } from './isotome'
+import { endAll, pause, stl } from './isotome'
+import { SmallDisk } from './small-disk'
 
 test.afterEach(endAll)
 
@@ -11,18 +11,10 @@ const SAYS = /disk that holds Isotome's data is full/
 
 test('a full disk is said as that, projects can be removed from it, and all recovers', async () => {
     test.setTimeout(300_000)
-    const place = mkdtempSync(join(tmpdir(), 'isotome-disk-'))
-    const mounted = spawnSync('mount', ['-t', 'tmpfs', '-o', 'size=140m,mode=700', 'tmpfs', place])
-    test.skip(mounted.status !== 0, 'this machine lets nobody mount a small file system')
-    const isotome = new Isotome(8531, join(place, 'data'))
-    mkdirSync(isotome.data, { mode: 0o700 })
-    const stuffing = join(place, 'stuffing')
-    const free = () => statfsSync(place).bavail * statfsSync(place).bsize
-    /** Leaves so many bytes; none: until the system refuses. */
-    const fill = (left: number) => {
-        rmSync(stuffing, { force: true })
-        execFileSync('sh', ['-c', `head -c ${Math.max(0, free() - left)} /dev/zero > '${stuffing}' || true`])
-    }
+    const disk = SmallDisk.mount(8531, 140)
+    test.skip(disk === null, 'this machine lets nobody mount a small file system')
+    if (disk === null) return
+    const { isotome } = disk
     try {
         await isotome.start()
         const one = await isotome.project('jar', 'First jar')
@@ -30,14 +22,14 @@ test('a full disk is said as that, projects can be removed from it, and all reco
         const large = await isotome.project('clay', 'Clay')
 
         // Foreseen: what would need more than there is is refused before it begins.
-        fill(10_000_000)
+        disk.fill(10_000_000)
         const early = await isotome.cut(one, 0)
         expect([early.status, String((early.body as unknown as { message: string }).message)]).toEqual([507, expect.stringMatching(SAYS)])
         const zip = await isotome.call('GET', `/projects/${one}/pieces.zip`)
         expect([zip.status, String(zip.body.message)]).toEqual([507, expect.stringMatching(SAYS)])
 
         // Not foreseen: not a byte is left, whatever is asked.
-        fill(0)
+        disk.fill()
         const upload = await isotome.call('POST', '/uploads?file=jar.stl', stl('clay'))
         expect([upload.status, String(upload.body.message)]).toEqual([507, expect.stringMatching(SAYS)])
         for (const [method, path, body] of [['PATCH', `/projects/${one}`, { note: 'x'.repeat(1500) }], ['POST', `/projects/${one}/steps`, { step: { do: 'cut', blade: { kind: 'flat', through: [0, 0, 0], facing: [0, 0, 1] } } }], ['POST', `/projects/${one}/undo`, {}], ['POST', `/projects/${one}/duplicate`, {}]] as const) {
@@ -60,13 +52,13 @@ test('a full disk is said as that, projects can be removed from it, and all reco
             expect((await isotome.call('DELETE', `/projects/${id}`)).status).toBe(204)
             expect((await isotome.call('DELETE', `/projects/${id}/for-good`)).status).toBe(204)
         }
-        await expect.poll(free, { timeout: 100_000 }).toBeGreaterThan(2_000_000)
+        await expect.poll(() => disk.free(), { timeout: 100_000 }).toBeGreaterThan(2_000_000)
         // The worker has not spun meanwhile.
         const spent = isotome.processes().filter(({ name }) => name.includes('isotome:work')).map(({ id }) => Number(execFileSync('ps', ['-o', 'cputimes=', '-p', String(id)]).toString()))
         expect(Math.max(...spent)).toBeLessThan(20)
 
         // Space again: everything goes on as if nothing had been.
-        rmSync(stuffing, { force: true })
+        disk.clear()
         await pause(500)
         const run = await isotome.cut(one, 0)
         expect(run.status, JSON.stringify(run.body)).toBe(202)
@@ -79,8 +71,6 @@ test('a full disk is said as that, projects can be removed from it, and all reco
         await isotome.stop()
         expect(isotome.soundness()).toEqual([])
     } finally {
-        await isotome.stop().catch(() => undefined)
-        spawnSync('umount', ['-l', place])
-        rmSync(place, { recursive: true, force: true })
+        await disk.remove()
     }
 })
