@@ -29,7 +29,7 @@ final readonly class Survey
      * @param  list<list<int>>  $before  of each patch, how often each mesh winds before it
      * @param  list<list<int>>  $behind  and behind it
      * @param  Far|null  $far  the triangles that are not near; null when all are arranged
-     * @param  array<int, int>  $patchOf  of each far part, a patch on whose sides all winds as on its own
+     * @param  array<int, int>  $patchOf  of each far part, a patch that looks the same way, on whose sides all winds as on its own
      * @param  array<int, array<int, int>>  $pointOf  by mesh and vertex, the points where near and far triangles meet
      */
     private function __construct(
@@ -111,7 +111,7 @@ final readonly class Survey
         if ($together === null) {
             return null;
         }
-        [$root, $patchOf] = $together;
+        [$root, $patchOf, $isTurned] = $together;
         $hasFar = [];
         foreach ($patchOf as $n) {
             $hasFar[$root[$n]] = true;
@@ -123,8 +123,9 @@ final readonly class Survey
         foreach ($root as $n => $r) {
             $progress === null ?: $progress(0.7 + 0.2 * $n / count($root));
             if ($r < $n) {
-                $before[] = $before[$r];
-                $behind[] = $behind[$r];
+                $isOpposite = isset($isTurned[$n]) !== isset($isTurned[$r]);
+                $before[] = $isOpposite ? $behind[$r] : $before[$r];
+                $behind[] = $isOpposite ? $before[$r] : $behind[$r];
 
                 continue;
             }
@@ -229,12 +230,13 @@ final readonly class Survey
      * Patches that are joined by far parts, and by patches with these again.
      *
      * @param  array<int, int>  $border
-     * @return array{list<int>, array<int, int>}|null the lowest patch that each patch is joined with, and a patch of each far part that has a border
+     * @return array{list<int>, array<int, int>, array<int, true>}|null the lowest patch that each patch is joined with; of each far part that has a border, a patch that looks the way the far part does;
+     *     the patches that look the other way: in a plane that several triangles share, all look the same way
      */
     private static function together(Arrangement $all, Patches $patches, array $border): ?array
     {
         $root = array_keys($patches->patches);
-        $patchOf = [];
+        $patchOf = $isTurned = $parts = [];
         $find = static function (int $n) use (&$root): int {
             while ($root[$n] !== $n) {
                 $n = $root[$n] = $root[$root[$n]];
@@ -252,15 +254,22 @@ final readonly class Survey
                     if (isset($all->more[$t])) {
                         return null;
                     }
-                    $patchOf[$part] ??= $n;
+                    if ($all->part[$t] < 0) {
+                        $isTurned[$n] = true;
+                    } else {
+                        $patchOf[$part] ??= $n;
+                    }
                     $one = $find($n);
-                    $two = $find($patchOf[$part]);
+                    $two = $find($parts[$part] ??= $n);
                     $root[max($one, $two)] = min($one, $two);
                 }
             }
         }
+        if (count($patchOf) < count($parts)) {
+            return null;
+        }
 
-        return [array_map($find, array_keys($root)), $patchOf];
+        return [array_map($find, array_keys($root)), $patchOf, $isTurned];
     }
 
     /**

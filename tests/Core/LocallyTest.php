@@ -75,6 +75,30 @@ final class LocallyTest extends TestCase
         self::assertGreaterThan(54, $local);
     }
 
+    /** In a plane that several triangles share, the arrangement's all look the same way: some against what goes on from them far away. */
+    public function test_what_is_flush_goes_on_far_away_the_way_that_it_looks(): void
+    {
+        $local = $turned = 0;
+        for ($n = 0; $n < 27; $n++) {
+            $meshes = [Solids::moved(Solids::nest(2), 0, 0, 0, 1.0, [3.0, 0.0, 0.0]), Solids::moved(Solids::nest(2), 0, 0, 0, 1.0, [3.0 * ($n % 3) - 3, 3.0 * (intdiv($n, 3) % 3), 3.0 * intdiv($n, 9)])];
+            $survey = Survey::near($meshes, null, 0, 1.0);
+            if ($survey === null) {
+                continue;
+            }
+            $turned += min($survey->all->part) < 0 ? 1 : 0;
+            foreach (self::rules() as $name => $rule) {
+                $made = Locally::combined($meshes, $rule, null, null, $survey)?->solid;
+                if ($made !== null) {
+                    $local++;
+                    self::assertEqualsWithDelta(self::volume(Combined::solid($meshes, $rule)), self::volume($made), 1e-9, "$name, place $n");
+                    self::assertTrue($made->isEmpty() || EdgeCheck::of($made)->isWatertight(), "$name, place $n");
+                }
+            }
+        }
+        self::assertGreaterThan(8, $local);
+        self::assertGreaterThan(3, $turned);
+    }
+
     public function test_near_is_all_that_meets_another_shell(): void
     {
         $chance = new Chance(7);
