@@ -15,9 +15,10 @@ final class JoinVertices
      * Nearest pairs first; a group never spans more than the distance from its first vertex, so that chains do not creep together.
      *
      * @param  list<int>|null  $among  vertices to look at; all when null
+     * @param  bool  $inTheMiddle  of all that become one vertex is its place, instead of that of the lowest of them
      * @return array{mesh: Mesh, joined: int} the mesh and the number of vertices that are gone
      */
-    public static function of(Mesh $mesh, float $distance, ?array $among = null): array
+    public static function of(Mesh $mesh, float $distance, ?array $among = null, bool $inTheMiddle = false): array
     {
         $pairs = NearVertices::of($mesh, $distance, $among);
         if ($pairs === []) {
@@ -61,9 +62,32 @@ final class JoinVertices
                 $tags[] = $tag;
             }
         }
-        [$xyz, $corners] = Compact::of($mesh->xyz, $corners);
+        [$xyz, $corners] = Compact::of($inTheMiddle ? self::middles($mesh->xyz, $to) : $mesh->xyz, $corners);
 
         return ['mesh' => Mesh::of($xyz, $corners, $tags), 'joined' => count($to)];
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @param  array<int, int>  $to  what each vertex becomes
+     * @return list<float> the middle of each group at what it becomes
+     */
+    private static function middles(array $xyz, array $to): array
+    {
+        $times = [];
+        foreach ($to as $w => $v) {
+            $times[$v] = ($times[$v] ?? 1) + 1;
+            for ($k = 0; $k < 3; $k++) {
+                $xyz[3 * $v + $k] += $xyz[3 * $w + $k];
+            }
+        }
+        foreach ($times as $v => $many) {
+            for ($k = 0; $k < 3; $k++) {
+                $xyz[3 * $v + $k] /= $many;
+            }
+        }
+
+        return array_values($xyz);
     }
 
     private static function square(Mesh $mesh, int $v, int $w): float

@@ -15,23 +15,33 @@ use Isotome\Mesh\Boundary;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Together;
 use Isotome\Mesh\Tree;
 use Isotome\Mesh\Volume;
 
 /**
+ * @phpstan-type Did array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int, redrawn: int}
+ *
  * Makes a mesh solid. What closes but for edges at which too many faces meet is resolved by winding numbers at once (Uncross). Of anything else, gentle single mends
  * come first: join coincident vertices at open edges, remove what has no area, what is doubled and loose scraps, remove inner faces, make directions agree and face
  * outward, close the rims. What is open then is closed whatever it crosses (CloseChain), and resolved by winding numbers too. Bodies stay apart, each for itself.
  *
  * Guarantees: never worse than before. A watertight mesh that is not turned inside out and has no body that crosses itself comes back as it is. What encloses a
- * volume ends watertight, but for soups of triangles that do not touch; a sheet that encloses nothing comes back as it was. What it did is told in numbers, what is left too.
+ * volume ends watertight: triangles that do not touch are joined across gaps that are small beside them (JoinGaps); of what still does not close, a new surface is drawn around all that
+ * it winds around more than half (Enclose). A sheet that encloses nothing comes back as it was. What it did is told in numbers, what is left too.
  */
 final readonly class Mend
 {
     /** Volume by area^1.5, below which nothing is enclosed; a ball has 0.094, a square plate a thousandth as thick as it is wide 0.00035. What rounding leaves of a closed sheet is far smaller. */
     private const NOTHING = 1e-9;
 
-    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int}  $did */
+    /** Share of the volume that an open mesh encloses with its middle, below which closing it rim by rim has lost what it encloses. */
+    private const ENOUGH = 0.9;
+
+    /** And of the volume of a surface drawn anew, below which that is better: it moves every face. */
+    private const FAR_LESS = 0.75;
+
+    /** @param  Did  $did */
     private function __construct(
         public Mesh $mesh,
         public array $did,
@@ -45,7 +55,7 @@ final readonly class Mend
     public static function of(Mesh $mesh, int $tag = 0, ?Closure $progress = null): self
     {
         $before = EdgeCheck::of($mesh);
-        $none = ['joined' => 0, 'slivers' => 0, 'doubled' => 0, 'scraps' => 0, 'inner' => 0, 'turned' => 0, 'rims_closed' => 0, 'faces_added' => 0, 'uncrossed' => 0];
+        $none = ['joined' => 0, 'slivers' => 0, 'doubled' => 0, 'scraps' => 0, 'inner' => 0, 'turned' => 0, 'rims_closed' => 0, 'faces_added' => 0, 'uncrossed' => 0, 'redrawn' => 0];
         $did = $none;
         if ($before->isWatertight() && Shells::of($mesh, true)->inverted === []) {
             ['mesh' => $now, 'bodies' => $did['uncrossed']] = Uncross::of($mesh, $progress);
@@ -63,59 +73,131 @@ final readonly class Mend
             }
             $did = $none;
         }
-        if (! $before->isWatertight()) {
-            $now = self::joined($now, $did);
-            ['mesh' => $now, 'removed' => $did['doubled']] = RemoveDoubled::of($now);
-            ['mesh' => $now, 'removed' => $did['slivers']] = RemoveSlivers::of($now);
-            $again = RemoveDoubled::of($now);
-            $now = $again['mesh'];
-            $did['doubled'] += $again['removed'];
-            [$now, $did['scraps']] = self::withoutScraps($now);
+        if ($before->isWatertight()) {
+            // Turned inside out, and no more.
+            ['mesh' => $now, 'turned' => $did['turned']] = Orient::of($now);
+            ['mesh' => $now, 'bodies' => $did['uncrossed']] = Uncross::of($now, $part(0.2, 1.0));
+
+            return new self($now, $did, $before, EdgeCheck::of($now), $now !== $mesh);
         }
-        $part(0.0, 0.2)(1.0);
-        ['mesh' => $now, 'turned' => $did['turned']] = Orient::of($now);
-        if (! $before->isWatertight()) {
-            [$now, $did['inner']] = self::withoutInner($now, $part(0.25, 0.5));
-            if ($did['inner'] > 0) {
-                $again = Orient::of($now);
-                $now = $again['mesh'];
-                $did['turned'] += $again['turned'];
-            }
-            for ($round = 0; $round < 3; $round++) {
-                $step = CloseRims::of($now, null, $tag, $part(0.5 + 0.15 * $round, 0.65 + 0.15 * $round));
-                $now = $step['mesh'];
-                $did['rims_closed'] += $step['closed'];
-                $did['faces_added'] += $step['added'];
-                if ($step['closed'] === 0) {
-                    break;
+        [$now, $did] = self::closed($now, $did, $tag, $part(0.0, 0.8));
+        $enclosed = self::enclosedBy($compact);
+        if ($now === null || self::volume($now) < self::ENOUGH * $enclosed) {
+            // The rims are gaps between parts: closed each by itself, the parts would enclose next to nothing.
+            [$joined, $joinedDid] = self::joinedAcross($compact, $none, $tag, $part(0.8, 0.85));
+            if ($joined !== null && self::volume($joined) >= self::ENOUGH * $enclosed) {
+                [$now, $did] = [$joined, $joinedDid];
+            } else {
+                [$drawn, $gone] = self::redrawn($compact, $tag, $part(0.85, 1.0));
+                if ($drawn !== null && ($now === null || self::volume($now) < self::FAR_LESS * self::volume($drawn))) {
+                    [$now, $did] = [$drawn, ['redrawn' => $gone] + $none];
                 }
             }
+        }
+        if ($now === null) {
+            return new self($mesh, $none, $before, $before, false);
+        }
+
+        return new self($now, $did, $before, EdgeCheck::of($now), true);
+    }
+
+    /**
+     * A mesh with open edges, mended gently and rim by rim; what is open then is closed whatever it crosses.
+     *
+     * @param  Did  $did
+     * @param  Closure(float): void  $progress
+     * @return array{Mesh|null, Did} null when that makes nothing of it, or what is worse than it was
+     */
+    private static function closed(Mesh $mesh, array $did, int $tag, Closure $progress): array
+    {
+        $part = static fn (float $from, float $to): Closure => static fn (float $share) => $progress($from + ($to - $from) * $share);
+        $none = $did;
+        $before = EdgeCheck::of($mesh);
+        $now = self::joined($mesh, $did);
+        ['mesh' => $now, 'joined' => $across] = JoinGaps::of($now);
+        $did['joined'] += $across;
+        ['mesh' => $now, 'removed' => $did['doubled']] = RemoveDoubled::of($now);
+        ['mesh' => $now, 'removed' => $did['slivers']] = RemoveSlivers::of($now);
+        $again = RemoveDoubled::of($now);
+        $now = $again['mesh'];
+        $did['doubled'] += $again['removed'];
+        [$now, $did['scraps']] = self::withoutScraps($now);
+        $progress(0.2);
+        ['mesh' => $now, 'turned' => $did['turned']] = Orient::of($now);
+        [$now, $did['inner']] = self::withoutInner($now, $part(0.25, 0.5));
+        if ($did['inner'] > 0) {
             $again = Orient::of($now);
             $now = $again['mesh'];
             $did['turned'] += $again['turned'];
         }
+        for ($round = 0; $round < 3; $round++) {
+            $step = CloseRims::of($now, null, $tag, $part(0.5 + 0.15 * $round, 0.65 + 0.15 * $round));
+            $now = $step['mesh'];
+            $did['rims_closed'] += $step['closed'];
+            $did['faces_added'] += $step['added'];
+            if ($step['closed'] === 0) {
+                break;
+            }
+        }
+        $again = Orient::of($now);
+        $now = $again['mesh'];
+        $did['turned'] += $again['turned'];
         $after = EdgeCheck::of($now);
         $faults = static fn (EdgeCheck $check): int => $check->openEdges + $check->nonmanifoldEdges + $check->flippedEdges;
+        $isWorse = $now->isEmpty() || $faults($after) > $faults($before);
         if (! $after->isWatertight()) {
-            $isWorse = $now->isEmpty() || $faults($after) > $faults($before);
-            $chain = CloseChain::of($isWorse ? Orient::of($compact)['mesh'] : $now, $tag, $part(0.9, 0.92));
+            $chain = CloseChain::of($isWorse ? Orient::of($mesh)['mesh'] : $now, $tag, $part(0.9, 0.92));
             [$solid, $turned, $uncrossed] = self::solid($chain['mesh'], $part(0.92, 1.0));
             if ($solid !== null) {
                 $base = $isWorse ? $none : $did;
-                $did = ['turned' => $base['turned'] + $turned, 'rims_closed' => $base['rims_closed'] + $chain['closed'], 'faces_added' => $base['faces_added'] + $chain['added'], 'uncrossed' => $uncrossed] + $base;
 
-                return new self($solid, $did, $before, EdgeCheck::of($solid), true);
+                return [$solid, ['turned' => $base['turned'] + $turned, 'rims_closed' => $base['rims_closed'] + $chain['closed'], 'faces_added' => $base['faces_added'] + $chain['added'], 'uncrossed' => $uncrossed] + $base];
             }
         }
-        if ($now->isEmpty() || $faults($after) > $faults($before) || ($after->isWatertight() && self::isNothing($now))) {
-            return new self($mesh, $none, $before, $before, false);
+        if ($isWorse || ($after->isWatertight() && self::isNothing($now))) {
+            return [null, $none];
         }
         if ($after->isWatertight()) {
             ['mesh' => $now, 'bodies' => $did['uncrossed']] = Uncross::of($now, $part(0.95, 1.0));
-            $after = $did['uncrossed'] > 0 ? EdgeCheck::of($now) : $after;
         }
 
-        return new self($now, $did, $before, $after, $now !== $mesh);
+        return [$now, $did];
+    }
+
+    /**
+     * The same after vertices along rims were joined across the gaps between them.
+     *
+     * @param  Did  $did
+     * @param  Closure(float): void  $progress
+     * @return array{Mesh|null, Did} null when there was nothing to join
+     */
+    private static function joinedAcross(Mesh $mesh, array $did, int $tag, Closure $progress): array
+    {
+        ['mesh' => $joined, 'joined' => $count] = JoinGaps::of($mesh, true);
+        if ($count === 0) {
+            return [null, $did];
+        }
+        [$closed, $more] = self::closed($joined, $did, $tag, $progress);
+
+        return [$closed, ['joined' => $count + $more['joined']] + $more];
+    }
+
+    private static function volume(Mesh $mesh): float
+    {
+        return $mesh->isEmpty() ? 0.0 : Volume::of($mesh);
+    }
+
+    /** The volume that an open mesh encloses together with the middle of all of it, mm³. */
+    private static function enclosedBy(Mesh $mesh): float
+    {
+        $box = Box::of($mesh->xyz);
+        $xyz = [];
+        foreach ($mesh->xyz as $i => $c) {
+            $k = $i % 3;
+            $xyz[] = $c - ($box->min[$k] + $box->max[$k]) / 2;
+        }
+
+        return abs(Volume::of(Mesh::of($xyz, $mesh->corners)));
     }
 
     /** A sheet closed with itself: it has no volume beside what doubles lose. */
@@ -138,6 +220,36 @@ final readonly class Mend
         ['mesh' => $solid, 'bodies' => $bodies] = Uncross::of($mesh, $progress);
 
         return [EdgeCheck::of($solid)->isWatertight() ? $solid : null, $turned, $bodies];
+    }
+
+    /**
+     * A closed surface around what the shells that do not close wind around; the others stay.
+     *
+     * @param  Closure(float): void  $progress
+     * @return array{Mesh|null, int} null when they enclose nothing; and how many triangles are gone for it
+     */
+    private static function redrawn(Mesh $mesh, int $tag, Closure $progress): array
+    {
+        $shells = Bodies::shells($mesh);
+        $open = [];
+        foreach (Boundary::of($mesh) as [$p]) {
+            $open[$shells[$p]] = true;
+        }
+        $gone = $closed = [];
+        foreach ($mesh->tags as $t => $_) {
+            if (isset($open[$shells[$mesh->corners[3 * $t]]])) {
+                $gone[$t] = true;
+            } else {
+                $closed[$t] = true;
+            }
+        }
+        $drawn = Enclose::of(RemoveFaces::of($mesh, $closed), $tag, $progress);
+        if ($drawn === null) {
+            return [null, 0];
+        }
+        $whole = Together::of([$drawn, RemoveFaces::of($mesh, $gone)]);
+
+        return EdgeCheck::of($whole)->isWatertight() ? [$whole, count($gone)] : [null, 0];
     }
 
     /**
@@ -168,7 +280,7 @@ final readonly class Mend
         return $left;
     }
 
-    /** @param  array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int}  $did */
+    /** @param  Did  $did */
     private static function joined(Mesh $mesh, array &$did): Mesh
     {
         $size = Box::of($mesh->xyz)->size();

@@ -7,13 +7,14 @@ namespace Isotome\Solid;
 use Closure;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Together;
 use Isotome\Mesh\Volume;
 
 /**
  * The solid that a rule makes of meshes: all places where the rule holds of how often each mesh winds around them.
  *
  * Guarantees, for closed meshes in any position, crossing themselves, flush or equal: no open edge, no edge with more than two faces, faces outward; nothing of
- * volume 0. Triangles that met nothing are the given ones, in place and whole (but where Snapped had to move what they touch). Tags are those of the triangles that each one is a part of (marks too, see Mark).
+ * volume 0 (Film). Triangles that met nothing are the given ones, in place and whole (but where Snapped had to move what they touch). Tags are those of the triangles that each one is a part of (marks too, see Mark).
  *
  * Source: Q. Zhou, E. Grinspun, D. Zorin, A. Jacobson, "Mesh arrangements for solid geometry" (2016).
  */
@@ -23,7 +24,7 @@ final class Combined
     private const ROUNDS = 3;
 
     /** Lines within the largest coordinate, of the grids to which places are moved that doubles cannot tell apart: all far finer than single numbers. */
-    public const GRIDS = [2 ** 37, 2 ** 35];
+    public const GRIDS = [2 ** 37, 2 ** 35, 2 ** 33, 2 ** 31];
 
     /**
      * All that is in any of them.
@@ -75,7 +76,7 @@ final class Combined
     {
         $made = self::whole($meshes, $rule, $tag, $progress);
         $bodies = $volumes = [];
-        $parts = Bodies::of($made->solid);
+        $parts = self::withVolume($made->solid);
         foreach ($parts as $body) {
             $from = $own = [];
             foreach ($body->tags as $n) {
@@ -103,8 +104,15 @@ final class Combined
     public static function solid(array $meshes, Closure $rule, ?Closure $progress = null): Mesh
     {
         $made = self::whole($meshes, $rule, null, $progress);
+        $solid = Together::of(self::withVolume($made->solid));
 
-        return Mesh::of($made->solid->xyz, $made->solid->corners, array_map(static fn (int $n): int => $made->tags[$n - 1], $made->solid->tags));
+        return Mesh::of($solid->xyz, $solid->corners, array_map(static fn (int $n): int => $made->tags[$n - 1], $solid->tags));
+    }
+
+    /** @return list<Mesh> the bodies that are not nothing */
+    private static function withVolume(Mesh $solid): array
+    {
+        return array_values(array_filter(Bodies::of($solid), static fn (Mesh $body): bool => ! Film::is($body)));
     }
 
     /**

@@ -15,14 +15,11 @@ use Isotome\Mesh\Places;
  */
 final class Gathered
 {
-    /** Of the largest coordinate: far above what doubles lose, far below what a file of single numbers keeps. */
-    private const NOTHING = 1e-11;
-
     public static function of(Mesh $solid): Mesh
     {
         $joined = Places::joined($solid);
         $xyz = $joined->xyz;
-        $within = $xyz === [] ? 0.0 : self::NOTHING * max(max($xyz), -min($xyz));
+        $within = $xyz === [] ? 0.0 : Film::THIN * max(max($xyz), -min($xyz));
         $root = array_keys(array_fill(0, $joined->vertexCount(), true));
         foreach ($joined->corners as $i => $p) {
             $q = $joined->corners[$i % 3 === 2 ? $i - 2 : $i + 1];

@@ -66,8 +66,8 @@ final readonly class Partition
                 break;
             }
         }
-        // If nothing helped, each is made solid by itself.
-        $solid = static fn (Mesh $one, int $n): Mesh => isset($crossed[$n]) ? Combined::solid([$one], static fn (array $windings): bool => max(0, ...$windings) > 0) : $one;
+        // If nothing helped, each is made solid by itself, and films are left out.
+        $solid = static fn (Mesh $one, int $n): Mesh => isset($crossed[$n]) ? (Film::is($one) ? Mesh::of([], []) : Combined::solid([$one], static fn (array $windings): bool => max(0, ...$windings) > 0)) : $one;
 
         return self::ordered($made, $body, array_map($solid, $made->bodies, array_keys($made->bodies)));
     }

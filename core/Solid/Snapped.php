@@ -32,7 +32,10 @@ final class Snapped
                 }
             }
         }
-        $extent = $all->points->xyz === [] ? 0.0 : max(max($all->points->xyz), -min($all->points->xyz));
+        $extent = 0.0;
+        foreach ($meshes as $mesh) {
+            $extent = $mesh->xyz === [] ? $extent : max($extent, max($mesh->xyz), -min($mesh->xyz));
+        }
         $step = 2.0 ** ceil(log(max($extent, 1e-300), 2.0)) / $lines;
 
         return array_map(static fn (Mesh $mesh): Mesh => self::moved($mesh, $met, $step), $meshes);

@@ -13,6 +13,9 @@ use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Arrangement;
 use Isotome\Solid\Combined;
+use Isotome\Solid\Film;
+use Isotome\Solid\Partition;
+use Isotome\Solid\Snapped;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
@@ -154,6 +157,39 @@ final class CombinedTest extends TestCase
             $whole = Combined::unite([$whole, $part])[0][0];
         }
         self::assertEqualsWithDelta($volume, Volume::measure($whole)->volume, 1e-9);
+    }
+
+    /** What is left between a body and itself, moved by less than doubles tell, is no body. */
+    public function test_a_film_is_nothing(): void
+    {
+        $cone = Solids::moved(Solids::cone(3, 5, 7), 0.0, M_PI / 2, M_PI / 2, 1.0, [2.0, 0.0, 0.5]);
+        $beside = Solids::moved($cone, 0, 0, 0, 1.0, [1e-12, 0.0, -1e-12]);
+        self::assertSame([], Combined::subtract([$cone, $beside], 1));
+        self::assertSame([], Combined::subtract([$beside, $cone], 1));
+        self::assertTrue(Combined::solid([$cone, $beside], static fn (array $w): bool => $w[0] > 0 && $w[1] <= 0)->isEmpty());
+        self::assertFalse(Film::is($cone));
+        self::assertFalse(Film::is(Solids::box(1000, 1000, 1e-6)));
+        self::assertTrue(Film::is(Solids::box(1000, 1000, 1e-9)));
+        $ball = Solids::moved(Solids::sphere(3, 1), M_PI / 2, 3 * M_PI / 2, M_PI / 2, 1.0, [0.0, 0.0, 0.5]);
+        $parts = Partition::by($ball, [Solids::moved($ball, 0, 0, 0, 1.0, [1e-12, 0.0, -1e-12])], 1)->bodies;
+        self::assertEqualsWithDelta(Volume::of($ball), array_sum(array_map(Volume::of(...), $parts)), 1e-9 * Volume::of($ball));
+        foreach ($parts as $part) {
+            self::assertSame([], Crossings::of(Places::joined($part))->pairs);
+        }
+    }
+
+    /** Two rings whose faces meet in places that doubles cannot tell apart, as the fuzz command found them. */
+    public function test_what_is_moved_to_a_grid_keeps_its_volume(): void
+    {
+        $rings = [Solids::moved(Solids::torus(4, 1.5, 10, 6), 0, 0, 0, 1.0, [1.0, -2.0, -1.0]), Solids::moved(Solids::torus(4, 1.5, 10, 6), 0, 0, 0, 1.0, [2.0, -1.0, -1.0])];
+        self::assertSame([], SolidPairs::faults(...$rings));
+        $all = Arrangement::of($rings);
+        foreach (Combined::GRIDS as $lines) {
+            foreach (Snapped::of($rings, $all, $lines) as $n => $moved) {
+                $farthest = max(array_map(static fn (float $a, float $b): float => abs($a - $b), $moved->xyz, $rings[$n]->xyz));
+                self::assertLessThanOrEqual(8 / $lines, $farthest, 'the largest coordinate is between 4 and 8');
+            }
+        }
     }
 
     public function test_it_can_be_stopped_at_any_time_and_does_not_take_on_too_much(): void

@@ -17,6 +17,7 @@ final class MendReport extends Report
         'turned' => ['face turned', 'faces turned'], 'turn' => ['face turned', 'faces turned'],
         'rims_closed' => ['rim closed', 'rims closed'], 'close' => ['rim closed', 'rims closed'], 'faces_added' => ['face added', 'faces added'],
         'uncrossed' => ['body that crossed itself made solid', 'bodies that crossed themselves made solid'],
+        'redrawn' => ['loose face replaced by a new surface around what all of them enclose', 'loose faces replaced by a new surface around what they enclose'],
     ];
 
     /** @param  array<string, array<string, int>>  $mended  by piece */
