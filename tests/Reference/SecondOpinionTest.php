@@ -10,14 +10,13 @@ use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Keep;
 use Isotome\Format\StlWriter;
-use Isotome\Geometry\Chance;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
-use Isotome\Solid\Combined;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Blades;
 use Tests\Support\Folder;
+use Tests\Support\SecondOpinion;
 use Tests\Support\Solids;
 
 /**
@@ -67,53 +66,16 @@ final class SecondOpinionTest extends TestCase
                 self::assertEqualsWithDelta($answer[$side]['volume'], $volume, 2e-6 * $answer['volume'], "$what, volume $side");
                 self::assertEqualsWithDelta($answer[$side]['area'], $area, 1e-5 * $area, "$what, area $side");
                 self::assertSame($answer[$side]['bodies'], array_sum(array_map(Bodies::shellCount(...), $made)), "$what, shells $side");
-                self::assertSame(array_sum($answer[$side]['genus']), array_sum(array_map(self::handles(...), $made)), "$what, handles $side");
+                self::assertSame(array_sum($answer[$side]['genus']), array_sum(array_map(SecondOpinion::handles(...), $made)), "$what, handles $side");
             }
         }
     }
 
-    /** Bodies in general position: of touching ones the library decides otherwise what is joined. */
-    public function test_what_is_united_common_and_subtracted_agrees(): void
+    /** 144 operations; bench/second-opinion.php compares as many as one likes. */
+    public function test_what_is_united_common_subtracted_and_divided_agrees(): void
     {
-        $bodies = [
-            'sphere' => Solids::sphere(20, 3), 'torus' => Solids::torus(20, 7, 48, 32), 'cone' => Solids::cone(15, 40, 60), 'hollow' => Solids::together(Solids::sphere(20, 3), Solids::insideOut(Solids::sphere(15, 3))),
-            'table' => Solids::moved(Solids::cells(5, 5, 3, static fn (int $x, int $y, int $z): bool => $z === 2 || ($x % 2 === 0 && $y % 2 === 0)), 0, 0, 0, 8.0), 'stone' => Solids::moved(Millstone::mesh(), 0, 0, 0, 0.1),
-        ];
-        $chance = new Chance(31);
-        $questions = $ours = [];
-        foreach ($bodies as $name => $one) {
-            foreach ($bodies as $other => $mesh) {
-                $angle = static fn (): float => 6 * $chance->uniform();
-                $files = [$this->path("$name-$other-a.stl"), $this->path("$name-$other-b.stl")];
-                $questions[] = $files;
-                $ours[] = ["$name and $other", [
-                    StlWriter::write($one, $files[0]),
-                    StlWriter::write(Solids::moved($mesh, $angle(), $angle(), $angle(), 1.0, [12 * $chance->uniform(), 12 * $chance->uniform(), 12 * $chance->uniform()]), $files[1]),
-                ]];
-            }
-        }
-        $answers = json_decode((string) shell_exec('cd '.escapeshellarg(dirname(__DIR__, 2)).' && node tests/Support/second-opinion-solid.mjs '.escapeshellarg($this->file('pairs.json', (string) json_encode($questions)))), true);
-        self::assertIsArray($answers);
-        self::assertCount(36, $answers);
-        foreach ($answers as $i => $answer) {
-            [$what, $pair] = $ours[$i];
-            foreach (['united' => Combined::unite($pair), 'common' => Combined::common($pair), 'subtracted' => Combined::subtract($pair, 1)] as $rule => $made) {
-                $made = array_column($made, 0);
-                $volume = array_sum(array_map(Volume::of(...), $made));
-                $area = array_sum(array_map(static fn (Mesh $body): float => Volume::measure($body)->area, $made));
-                self::assertEqualsWithDelta($answer[$rule]['volume'], $volume, 2e-6 * (1 + $answer['united']['volume']), "$what, volume $rule");
-                self::assertEqualsWithDelta($answer[$rule]['area'], $area, 1e-5 * (1 + $area), "$what, area $rule");
-                self::assertSame($answer[$rule]['shells'], array_sum(array_map(Bodies::shellCount(...), $made)), "$what, shells $rule");
-                self::assertSame($answer[$rule]['handles'], array_sum(array_map(self::handles(...), $made)), "$what, handles $rule");
-            }
-        }
-    }
-
-    /** Euler: V − E + F = 2 (shells − handles), with E = 3F/2 in a closed triangle mesh. */
-    private static function handles(Mesh $mesh): int
-    {
-        $f = $mesh->triangleCount();
-
-        return intdiv(2 * Bodies::shellCount($mesh) - ($mesh->vertexCount() - intdiv(3 * $f, 2) + $f), 2);
+        ['compared' => $compared, 'differences' => $differences] = SecondOpinion::round(31, dirname($this->path('pairs.json')));
+        self::assertSame([], $differences);
+        self::assertSame(4 * SecondOpinion::PAIRS, $compared);
     }
 }

@@ -1,4 +1,4 @@
-// A second opinion on uniting and subtracting: the npm package manifold-3d (general-purpose solid geometry, Apache-2.0).
+// A second opinion on uniting, subtracting and dividing: the npm package manifold-3d (general-purpose solid geometry, Apache-2.0).
 // Reads a JSON list of pairs of STL files of 32-bit floats and prints volumes, areas, and the numbers of shells and handles.
 import { readFileSync } from 'node:fs'
 import Module from 'manifold-3d'
@@ -14,6 +14,10 @@ const answers = JSON.parse(readFileSync(process.argv[2], 'utf8')).map(([one, oth
         const shells = solid.decompose()
         return { volume: solid.volume(), area: solid.surfaceArea(), shells: shells.length, handles: shells.reduce((sum, shell) => sum + shell.genus(), 0) }
     }
-    return { united: describe(a.add(b)), common: describe(a.intersect(b)), subtracted: describe(a.subtract(b)) }
+    const [common, rest] = [describe(a.intersect(b)), describe(a.subtract(b))]
+    return {
+        united: describe(a.add(b)), common, subtracted: rest,
+        divided: { volume: common.volume + rest.volume, area: common.area + rest.area, shells: common.shells + rest.shells, handles: common.handles + rest.handles },
+    }
 })
 console.log(JSON.stringify(answers))
