@@ -4,7 +4,7 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
     testDir: 'tests/Standing',
     outputDir: 'test-results/standing',
-    workers: 1,
+    workers: 2,
     retries: 0,
     timeout: 600_000,
     expect: { timeout: 60_000 },

@@ -38,6 +38,9 @@ final readonly class Mend
     /** Share of the volume that an open mesh encloses with its middle, below which closing it rim by rim has lost what it encloses. */
     private const ENOUGH = 0.9;
 
+    /** Share of the open shells' triangles: where one has more, the others are beside it. */
+    private const NEARLY_ALL = 0.95;
+
     /** And of the volume of a surface drawn anew, below which that is better: it moves every face. */
     private const FAR_LESS = 0.75;
 
@@ -81,8 +84,8 @@ final readonly class Mend
             return new self($now, $did, $before, EdgeCheck::of($now), $now !== $mesh);
         }
         [$now, $did] = self::closed($now, $did, $tag, $part(0.0, 0.8));
-        $enclosed = self::enclosedBy($compact);
-        if ($now === null || self::volume($now) < self::ENOUGH * $enclosed) {
+        $enclosed = self::isInParts($compact) ? self::enclosedBy($compact) : 0.0;
+        if ($enclosed > 0.0 && ($now === null || self::volume($now) < self::ENOUGH * $enclosed)) {
             // The rims are gaps between parts: closed each by itself, the parts would enclose next to nothing.
             [$joined, $joinedDid] = self::joinedAcross($compact, $none, $tag, $part(0.8, 0.85));
             if ($joined !== null && self::volume($joined) >= self::ENOUGH * $enclosed) {
@@ -185,6 +188,24 @@ final readonly class Mend
     private static function volume(Mesh $mesh): float
     {
         return $mesh->isEmpty() ? 0.0 : Volume::of($mesh);
+    }
+
+    /** Is it open in several shells of which not one is nearly all? */
+    private static function isInParts(Mesh $mesh): bool
+    {
+        $shells = Bodies::shells($mesh);
+        $sizes = [];
+        foreach (Boundary::of($mesh) as [$p]) {
+            $sizes[$shells[$p]] = 0;
+        }
+        foreach ($mesh->tags as $t => $_) {
+            $shell = $shells[$mesh->corners[3 * $t]];
+            if (isset($sizes[$shell])) {
+                $sizes[$shell]++;
+            }
+        }
+
+        return count($sizes) > 1 && max($sizes) < self::NEARLY_ALL * array_sum($sizes);
     }
 
     /** The volume that an open mesh encloses together with the middle of all of it, mm³. */

@@ -35,6 +35,19 @@ test('a faulty scan: faults worst first, flown to, and all mended to watertight 
     await expect(page.getByText('Only bodies that overlap are left')).toBeVisible()
 })
 
+test('panels that do not touch get a new surface around them, which is said before it is done', async ({ page }) => {
+    await open(page, 'panels', 'float in panels')
+    await page.getByRole('button', { name: 'Mend all…' }).click()
+    const preview = page.locator('[data-part=preview]')
+    await expect(preview.locator('[data-part=redrawn]')).toContainText('The gaps are too wide to join across.')
+    await expect(preview).toContainText('watertight after')
+    await preview.getByRole('button', { name: 'Do it' }).click()
+    await expect(page.getByRole('status')).toContainText('1280 loose faces replaced by a new surface around what they enclose; watertight now.')
+    await expect(card(page, 'float-in-panels')).toContainText('watertight · fits')
+    await page.keyboard.press('Control+z')
+    await expect(card(page, 'float-in-panels')).toContainText('not watertight')
+})
+
 test('one rim is picked and closed, the rest stays; it is undone by keys', async ({ page }) => {
     await open(page, 'crock', 'rimmed crock')
     await page.getByRole('button', { name: 'Holes', exact: true }).click()

@@ -42,6 +42,8 @@ StlWriter::write(match ($kind) {
     'small-crock' => Solids::moved(Demo\ScannedCrock::mesh(), 0, 0, 0, 0.9),
     // Any coarser, and one of its legs ends above the foot.
     'heron' => Demo\Heron::mesh(5.0),
+    // A float in eight panels that do not touch.
+    'panels' => Tests\Support\Soups::patches(Solids::sphere(40, 3), 0.12, static fn (array $p): int => ($p[0] > 0 ? 1 : 0) + ($p[1] > 0 ? 2 : 0) + ($p[2] > 0 ? 4 : 0)),
     'sign' => Demo\WheelSilhouette::mesh(),
     'clay' => Demo\ClayJar::mesh(),
     'bracket' => Demo\WheelBracket::mesh(),

@@ -35,6 +35,11 @@ const nothing = computed(() => answer.value !== null && answer.value.added === 0
                 Removes <span class="mark removed">{{ count(answer.removed, 'face', 'faces') }}</span>, adds <span class="mark added">{{ count(answer.added, 'face', 'faces') }}</span>;
                 <b :class="answer.after.watertight ? 'good' : 'warning'">{{ answer.after.watertight ? 'watertight after' : 'still not watertight' }}</b>.
             </p>
+            <p v-if="answer.did.redrawn" class="warning" data-part="redrawn">
+                The gaps are too wide to join across. A new surface is drawn around what the faces enclose: on them where there are any, straight on in between.
+                Every face moves a little, and edges are rounded by about one of its faces.
+            </p>
+            <p v-else-if="answer.did.joined" class="soft">{{ count(answer.did.joined, 'vertex joined', 'vertices joined') }}.</p>
         </template>
         <div class="acts">
             <ElButton v-if="!nothing" type="primary" :disabled="project.busy" @click="check.mend(check.preview.question)">{{ check.editing ? 'Run again' : 'Do it' }}</ElButton>
