@@ -58,6 +58,7 @@ final readonly class Partition
         }
         $first = Arrangement::of([$body, ...$surfaces], $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         [$made, $crossed] = self::resolved($first, $body, count($surfaces), $tag, $progress);
+        $onlyFilms = self::areFilms($made, $crossed) ? [$made, $crossed] : null;
         foreach ($crossed === [] ? [] : Combined::GRIDS as $lines) {
             // Too close to each other for doubles: where they meet, they are moved by less than a file keeps.
             $snapped = Snapped::of([$body, ...$surfaces], $first, $lines);
@@ -65,11 +66,21 @@ final readonly class Partition
             if ($crossed === []) {
                 break;
             }
+            $onlyFilms ??= self::areFilms($made, $crossed) ? [$made, $crossed] : null;
+        }
+        if ($crossed !== [] && $onlyFilms !== null) {
+            [$made, $crossed] = $onlyFilms;
         }
         // If nothing helped, each is made solid by itself, and films are left out.
         $solid = static fn (Mesh $one, int $n): Mesh => isset($crossed[$n]) ? (Film::is($one) ? Mesh::of([], []) : Combined::solid([$one], static fn (array $windings): bool => max(0, ...$windings) > 0)) : $one;
 
         return self::ordered($made, $body, array_map($solid, $made->bodies, array_keys($made->bodies)));
+    }
+
+    /** @param  array<int, true>  $crossed  numbers of the bodies whose faces cross */
+    private static function areFilms(self $made, array $crossed): bool
+    {
+        return array_filter(array_keys($crossed), static fn (int $n): bool => ! Film::is($made->bodies[$n])) === [];
     }
 
     /**

@@ -94,7 +94,7 @@ final class SolidPairs
         $faults = [];
         foreach ($rules as $name => $rule) {
             $near = Locally::combined([$one, $other], $rule(...), null, null, Survey::near([$one, $other], null, 0, 1.0))?->solid;
-            if ($near !== null && (abs(self::volume($near) - $volume[$name]) > 1e-9 * (1 + $volume[$name]) || (! $near->isEmpty() && ! self::isSound($near)))) {
+            if ($near !== null && (abs(self::volume($near) - $volume[$name]) > 1e-9 * (1 + self::volume($one)) || (! $near->isEmpty() && ! self::isSound($near)))) {
                 $faults[] = "$name by what is near is something else";
             }
         }
