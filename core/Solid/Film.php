@@ -35,4 +35,21 @@ final class Film
         // Both sides of a film count for its area.
         return 2 * $measured->volume <= self::THIN * $extent * $measured->area;
     }
+
+    /**
+     * Are all bodies but the largest together no more than a film on it?
+     *
+     * @param  list<Mesh>  $bodies  that do not overlap
+     */
+    public static function isAllButOne(array $bodies): bool
+    {
+        $volumes = array_map(static fn (Mesh $body): float => $body->isEmpty() ? 0.0 : Volume::of($body), $bodies);
+        if ($volumes === []) {
+            return true;
+        }
+        $largest = array_keys($volumes, max($volumes), true)[0];
+        $box = Box::of($bodies[$largest]->xyz);
+
+        return 2 * (array_sum($volumes) - $volumes[$largest]) <= self::THIN * max(array_map(abs(...), [...$box->min, ...$box->max])) * Volume::measure($bodies[$largest])->area;
+    }
 }

@@ -58,6 +58,7 @@ final readonly class Partition
         }
         $first = Arrangement::of([$body, ...$surfaces], $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         [$made, $crossed] = self::resolved($first, $body, count($surfaces), $tag, $progress);
+        $exact = $made;
         $onlyFilms = self::areFilms($made, $crossed) ? [$made, $crossed] : null;
         foreach ($crossed === [] ? [] : Combined::GRIDS as $lines) {
             // Too close to each other for doubles: where they meet, they are moved by less than a file keeps.
@@ -70,6 +71,8 @@ final readonly class Partition
         }
         if ($crossed !== [] && $onlyFilms !== null) {
             [$made, $crossed] = $onlyFilms;
+        } elseif ($crossed !== [] && Film::isAllButOne($exact->bodies)) {
+            return new self([$body], [false], $exact->endsWithin, $exact->meets);
         }
         // If nothing helped, each is made solid by itself, and films are left out.
         $solid = static fn (Mesh $one, int $n): Mesh => isset($crossed[$n]) ? (Film::is($one) ? Mesh::of([], []) : Combined::solid([$one], static fn (array $windings): bool => max(0, ...$windings) > 0)) : $one;
