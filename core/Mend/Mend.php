@@ -20,8 +20,6 @@ use Isotome\Mesh\Tree;
 use Isotome\Mesh\Volume;
 
 /**
- * @phpstan-type Did array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int, redrawn: int}
- *
  * Makes a mesh solid. What closes but for edges at which too many faces meet is resolved by winding numbers at once (Uncross). Of anything else, gentle single mends
  * come first: join coincident vertices at open edges, remove what has no area, what is doubled and loose scraps, remove inner faces, make directions agree and face
  * outward, close the rims. What is open then is closed whatever it crosses (CloseChain), and resolved by winding numbers too. Bodies stay apart, each for itself.
@@ -29,6 +27,8 @@ use Isotome\Mesh\Volume;
  * Guarantees: never worse than before. A watertight mesh that is not turned inside out and has no body that crosses itself comes back as it is. What encloses a
  * volume ends watertight: triangles that do not touch are joined across gaps that are small beside them (JoinGaps); of what still does not close, a new surface is drawn around all that
  * it winds around more than half (Enclose). A sheet that encloses nothing comes back as it was. What it did is told in numbers, what is left too.
+ *
+ * @phpstan-type Did array{joined: int, slivers: int, doubled: int, scraps: int, inner: int, turned: int, rims_closed: int, faces_added: int, uncrossed: int, redrawn: int}
  */
 final readonly class Mend
 {
@@ -41,7 +41,7 @@ final readonly class Mend
     /** Share of the open shells' triangles: where one has more, the others are beside it. */
     private const NEARLY_ALL = 0.95;
 
-    /** And of the volume of a surface drawn anew, below which that is better: it moves every face. */
+    /** Share of the volume of what was joined across gaps, or drawn anew, below which that is better: both move faces. */
     private const FAR_LESS = 0.75;
 
     /** @param  Did  $did */
@@ -88,11 +88,11 @@ final readonly class Mend
         if ($enclosed > 0.0 && ($now === null || self::volume($now) < self::ENOUGH * $enclosed)) {
             // The rims are gaps between parts: closed each by itself, the parts would enclose next to nothing.
             [$joined, $joinedDid] = self::joinedAcross($compact, $none, $tag, $part(0.8, 0.85));
-            if ($joined !== null && self::volume($joined) >= self::ENOUGH * $enclosed) {
+            if ($joined !== null && self::volume($joined) >= self::ENOUGH * $enclosed && self::isFarLess($now, $joined)) {
                 [$now, $did] = [$joined, $joinedDid];
             } else {
                 [$drawn, $gone] = self::redrawn($compact, $tag, $part(0.85, 1.0));
-                if ($drawn !== null && ($now === null || self::volume($now) < self::FAR_LESS * self::volume($drawn))) {
+                if ($drawn !== null && self::isFarLess($now, $drawn)) {
                     [$now, $did] = [$drawn, ['redrawn' => $gone] + $none];
                 }
             }
@@ -188,6 +188,11 @@ final readonly class Mend
     private static function volume(Mesh $mesh): float
     {
         return $mesh->isEmpty() ? 0.0 : Volume::of($mesh);
+    }
+
+    private static function isFarLess(?Mesh $one, Mesh $other): bool
+    {
+        return $one === null || self::volume($one) < self::FAR_LESS * self::volume($other);
     }
 
     /** Is it open in several shells of which not one is nearly all? */

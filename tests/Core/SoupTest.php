@@ -84,6 +84,23 @@ final class SoupTest extends TestCase
         self::assertEqualsCanonicalizing(array_chunk($cube->xyz, 3), array_values($kept));
     }
 
+    /** Their rims are no gaps between them: each gets its lid, however near they stand, and wherever the middle of all of them is. */
+    public function test_open_pots_beside_each_other_stay_apart(): void
+    {
+        foreach ([0.2, 3.0, 60.0] as $apart) {
+            $pots = [];
+            for ($n = 0; $n < 4; $n++) {
+                $box = Solids::box(5, 5, 8, [(5 + $apart) * ($n % 2), (5 + $apart) * intdiv($n, 2), 30.0 * ($n % 2)]);
+                $top = max($box->xyz[2], ...array_map(static fn (array $at): float => $at[2], array_chunk($box->xyz, 3)));
+                $pots[] = Mesh::of($box->xyz, array_merge(...array_filter(array_chunk($box->corners, 3), static fn (array $three): bool => array_filter($three, static fn (int $v): bool => $box->xyz[3 * $v + 2] < $top) !== [])));
+            }
+            $mend = Mend::of(Solids::together(...$pots));
+            self::assertSolid($mend->mesh);
+            self::assertEqualsWithDelta(4 * 200.0, Volume::of($mend->mesh), 1e-9);
+            self::assertSame([0, 0, 4], [$mend->did['joined'], $mend->did['redrawn'], $mend->did['rims_closed']]);
+        }
+    }
+
     public function test_a_closed_surface_is_enclosed_by_itself(): void
     {
         foreach ([Solids::sphere(9, 3), Solids::torus(8, 3, 40, 20), Solids::nest(2), Solids::insideOut(Solids::sphere(9, 3))] as $body) {
