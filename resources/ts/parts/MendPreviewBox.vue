@@ -36,8 +36,8 @@ const nothing = computed(() => answer.value !== null && answer.value.added === 0
                 <b :class="answer.after.watertight ? 'good' : 'warning'">{{ answer.after.watertight ? 'watertight after' : 'still not watertight' }}</b>.
             </p>
             <p v-if="answer.did.redrawn" class="warning" data-part="redrawn">
-                The gaps are too wide to join across. A new surface is drawn around what the faces enclose: on them where there are any, straight on in between.
-                Every face moves a little, and edges are rounded by about one of its faces.
+                The gaps are too wide to join across. A new surface is drawn around what the faces enclose: along them, and across the gaps.
+                No face stays quite where it was, and sharp edges become a little rounder.
             </p>
             <p v-else-if="answer.did.joined" class="soft">{{ count(answer.did.joined, 'vertex joined', 'vertices joined') }}.</p>
         </template>
