@@ -122,10 +122,12 @@ final class Combined
      */
     private static function whole(array $meshes, Closure $rule, ?int $tag, ?Closure $progress): Extracted
     {
-        $made = Locally::combined($meshes, $rule, $tag, $progress);
+        $try = new SecondTry($progress);
+        $made = Locally::combined($meshes, $rule, $tag, $try->first());
         if ($made !== null) {
             return $made;
         }
+        $progress = $try->second();
         $made = $first = self::resolved($meshes, $rule, $tag, $progress);
         foreach (self::GRIDS as $lines) {
             if (! $made->isCrossed) {

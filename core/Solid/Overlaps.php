@@ -38,7 +38,9 @@ final readonly class Overlaps
      */
     public static function of(array $meshes, Closure $rule, Closure $shown, ?Closure $progress = null): self
     {
-        return self::told(Survey::near($meshes, $progress) ?? Survey::of($meshes, $progress), $rule, $shown);
+        $try = new SecondTry($progress);
+
+        return self::told(Survey::near($meshes, $try->first()) ?? Survey::of($meshes, $try->second()), $rule, $shown);
     }
 
     /**

@@ -52,10 +52,12 @@ final readonly class Partition
      */
     public static function by(Mesh $body, array $surfaces, int $tag, ?Closure $progress = null): self
     {
-        $made = self::near($body, $surfaces, $tag, $progress);
+        $try = new SecondTry($progress);
+        $made = self::near($body, $surfaces, $tag, $try->first());
         if ($made !== null) {
             return self::ordered($made, $body, $made->bodies);
         }
+        $progress = $try->second();
         $first = Arrangement::of([$body, ...$surfaces], $progress === null ? null : static fn (float $share) => $progress(0.8 * $share));
         [$made, $crossed] = self::resolved($first, $body, count($surfaces), $tag, $progress);
         $exact = $made;

@@ -14,6 +14,8 @@ use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
 use Isotome\Solid\Locally;
 use Isotome\Solid\Near;
+use Isotome\Solid\Overlaps;
+use Isotome\Solid\Partition;
 use Isotome\Solid\Survey;
 use PHPUnit\Framework\TestCase;
 use Tests\Support\Solids;
@@ -174,6 +176,27 @@ final class LocallyTest extends TestCase
             self::volume(Combined::solid([$twice], static fn (array $w): bool => $w[0] > 0)),
             self::volume(Combined::solid([$twice, $tool], static fn (array $w): bool => $w[0] > 0)), 1e-6,
         );
+    }
+
+    public function test_progress_never_goes_back_when_all_has_to_be_arranged_after_all(): void
+    {
+        // It crosses itself where the tool is, which is found late; and it is large enough for a try.
+        $twice = Solids::together(Solids::sphere(9, 4), Solids::sphere(9, 4, 4.0, 1.0, 2.0));
+        $tool = Solids::sphere(3, 2, 8.0, 0.0, 0.0);
+        foreach ([
+            static fn (Closure $progress) => Combined::subtract([$twice, $tool], 5, $progress), static fn (Closure $progress) => Partition::by($twice, [$tool], 5, $progress),
+            static fn (Closure $progress) => Overlaps::of([$twice, $tool], self::rules()['unite'], self::rules()['common'], $progress),
+        ] as $n => $work) {
+            $told = [];
+            $work(static function (float $share) use (&$told): void {
+                $told[] = $share;
+            });
+            $sorted = $told;
+            sort($sorted);
+            self::assertSame($sorted, $told, "work $n");
+            self::assertLessThanOrEqual(1.0, max($told));
+            self::assertGreaterThan(10, count($told));
+        }
     }
 
     public function test_bodies_that_do_not_meet_go_or_stay_as_a_whole(): void
