@@ -19,7 +19,7 @@ use Isotome\Operation\Step;
 /** What a mend, or a thickness, would change on one mesh: it is done, compared, and thrown away. */
 final readonly class TriedOut extends Question
 {
-    /** Triangles up to which it takes less than a blink. */
+    /** Triangles up to which it takes less than a blink; but for parts with gaps between them, around which a new surface may have to be drawn. */
     private const SHORT = 4000;
 
     /** Most triangles shown. */
@@ -31,7 +31,7 @@ final readonly class TriedOut extends Question
             throw new BadRecipe('There is no mend to show; choose one.');
         }
 
-        return new self(['mesh' => $mesh->hash, 'triangles' => $mesh->triangles, 'step' => [...$step->toArray(), 'of' => ['*']]]);
+        return new self(['mesh' => $mesh->hash, 'triangles' => $mesh->triangles, 'in_parts' => ! $mesh->watertight && $mesh->shells > 1, 'step' => [...$step->toArray(), 'of' => ['*']]]);
     }
 
     public function doing(): string
@@ -41,7 +41,7 @@ final readonly class TriedOut extends Question
 
     public function isShort(): bool
     {
-        return $this->content['triangles'] <= self::SHORT;
+        return $this->content['triangles'] <= self::SHORT && $this->content['in_parts'] !== true;
     }
 
     public function meshes(): array
