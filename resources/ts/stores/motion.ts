@@ -64,9 +64,15 @@ const FRESH: Record<LayerKind, (frames: number) => Omit<MovementLayer, 'do'>> = 
     drop: () => ({ start: 0, density: 1.8, gravity: 9.81, friction: 0.6, bounce: 0.1, floor: 0, glue: 0, speed: [0, 0, 0], spin: [0, 0, 0] }),
 }
 
+/** Of every project's movement as this window knows it: what had to wait for an answer goes out with the version of that answer, or it would be taken for somebody else's. */
+const versions = new Map<number, number>()
+
 const keeping = latest(
-    ([id, movement, version]: [number, Movement, number]) => api.keepMovement(id, movement, version).then((kept) => [id, kept.version] as const),
-    ([id, version]) => { if (useMotion().of === id) useMotion().version = version },
+    ([id, movement]: [number, Movement]) => api.keepMovement(id, movement, versions.get(id) ?? 0).then((kept) => [id, kept.version] as const),
+    ([id, version]) => {
+        versions.set(id, version)
+        if (useMotion().of === id) useMotion().version = version
+    },
     (error) => void useMotion().notKept(error),
 )
 
@@ -233,6 +239,7 @@ export const useMotion = defineStore('motion', {
         },
         take({ version, movement }: { version: number; movement: Movement | null }) {
             this.version = version
+            if (this.of !== null) versions.set(this.of, version)
             if (movement) Object.assign(this, { fps: movement.fps, frames: movement.frames, layers: movement.layers })
             this.chosen = Math.max(0, Math.min(this.chosen, this.layers.length - 1))
         },
@@ -251,7 +258,7 @@ export const useMotion = defineStore('motion', {
             this.problem = ''
             clearTimeout(soon)
             soon = window.setTimeout(() => {
-                if (this.of !== null && !this.aside) keeping.ask([this.of, this.movement, this.version])
+                if (this.of !== null && !this.aside) keeping.ask([this.of, this.movement])
                 this.freshen()
             }, 250)
         },
