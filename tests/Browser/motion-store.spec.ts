@@ -9,7 +9,7 @@ const json = (body: unknown) => new Response(JSON.stringify(body), { status: 200
 const soon = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
 
 test('what is changed while the movement is being kept goes out afterwards with the version of that answer', async () => {
-    Object.assign(globalThis, { window: globalThis })
+    Object.assign(globalThis, { window: globalThis, requestAnimationFrame: () => 0, cancelAnimationFrame: () => undefined })
     setActivePinia(createPinia())
     useProject().project = { id: 7, name: 'Posts', file: 'posts.stl', units: 'mm', note: '', printer: null, inside: null, pieces: [], steps: [], history: { undo: null, redo: null }, run: null }
     const kept: { version: number; layers: number }[] = []
