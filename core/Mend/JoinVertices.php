@@ -15,7 +15,7 @@ final class JoinVertices
      * Nearest pairs first; a group never spans more than the distance from its first vertex, so that chains do not creep together.
      *
      * @param  list<int>|null  $among  vertices to look at; all when null
-     * @param  bool  $inTheMiddle  of all that become one vertex is its place, instead of that of the lowest of them
+     * @param  bool  $inTheMiddle  whether vertices that become one meet halfway between them; else all go to the one with the lowest number
      * @return array{mesh: Mesh, joined: int} the mesh and the number of vertices that are gone
      */
     public static function of(Mesh $mesh, float $distance, ?array $among = null, bool $inTheMiddle = false): array
