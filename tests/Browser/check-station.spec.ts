@@ -44,7 +44,7 @@ test('panels that do not touch get a new surface around them, which is said befo
     await preview.getByRole('button', { name: 'Do it' }).click()
     await expect(page.getByRole('status')).toContainText('1280 loose faces replaced by a new surface around what they enclose; watertight now.')
     await expect(card(page, 'float-in-panels')).toContainText('watertight · fits')
-    // A key does nothing while the step is still at work; the button tells when it is over.
+    // The check that begins by itself does not hold it up.
     await expect(page.getByRole('button', { name: 'Undo: the mend' })).toBeEnabled()
     await page.keyboard.press('Control+z')
     await expect(card(page, 'float-in-panels')).toContainText('not watertight')

@@ -40,8 +40,8 @@ defineExpose({ bringIn: (files: FileList | null | undefined) => further.value?.b
 <template>
     <footer v-if="project.project && project.living.length" class="work">
         <span class="row">
-            <button class="link" :disabled="!project.project.history.undo || project.busy" :title="`Undo ${project.project.history.undo ?? ''}`" @click="project.undo()">Undo{{ project.project.history.undo ? `: ${project.project.history.undo}` : '' }}</button>
-            <button v-if="project.project.history.redo" class="link" :disabled="project.busy" :title="`Do again ${project.project.history.redo}`" @click="project.redo()">Do again: {{ project.project.history.redo }}</button>
+            <button class="link" :disabled="!project.project.history.undo || project.held" :title="`Undo ${project.project.history.undo ?? ''}`" @click="project.undo()">Undo{{ project.project.history.undo ? `: ${project.project.history.undo}` : '' }}</button>
+            <button v-if="project.project.history.redo" class="link" :disabled="project.held" :title="`Do again ${project.project.history.redo}`" @click="project.redo()">Do again: {{ project.project.history.redo }}</button>
         </span>
         <span class="row">
             <FurtherMesh ref="further" />

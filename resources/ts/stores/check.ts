@@ -70,7 +70,8 @@ export const useCheck = defineStore('check', {
             try {
                 // What was done before it stays to be read: the card shows the check itself.
                 const said = project.result
-                if (await project.follow(await api.check(project.project.id, this.editing ? project.takenIds : null))) project.result = said || project.result
+                const run = await project.check(this.editing ? project.takenIds : null)
+                if (run && (await project.follow(run))) project.result = said || project.result
                 await this.load()
                 await this.look()
             } catch (error) {

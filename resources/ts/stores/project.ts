@@ -25,8 +25,8 @@ const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
 
 export const title = (piece: Piece) => piece.title ?? label(piece.name)
 
-/** Changes of mind one after the other. */
-let turns: Promise<void> = Promise.resolve()
+/** What goes to the server one after the other, in the order it was asked for. */
+let turns: Promise<unknown> = Promise.resolve()
 
 /** Fits that were asked for last. */
 let learning = ''
@@ -82,7 +82,18 @@ export const useProject = defineStore('project', {
         },
         busy: (state): boolean => state.run !== null && !state.run.over,
         /** What keeps the button off while a step is under way. */
-        busyWords: (state): string => (state.run?.status === 'waiting' ? 'A step waits for its turn.' : 'A step is at work.'),
+        busyWords(state): string {
+            const what = this.checking ? 'A check' : 'A step'
+            return state.run?.status === 'waiting' ? `${what} waits for its turn.` : `${what} is at work.`
+        },
+        /** Only a check is at work, which changes nothing and begins by itself. */
+        checking(state): boolean {
+            return this.busy && state.run?.kind === 'check'
+        },
+        /** A step is at work: nothing can be undone until it is over. */
+        held(): boolean {
+            return this.busy && !this.checking
+        },
     },
     actions: {
         stepOf(id: number | null): Step | null {
@@ -166,6 +177,13 @@ export const useProject = defineStore('project', {
                 return false
             }
         },
+        /** Has pieces checked; null where a step is at work. What is asked for meanwhile waits until the check is under way, and can stop it. */
+        async check(pieces: number[] | null): Promise<Run | null> {
+            return this.inTurn(async () => {
+                if (!this.project || this.busy) return null
+                return (this.run = await api.check(this.project.id, pieces))
+            })
+        },
         /** Watches a run to its end, then takes up what it made. */
         async follow(run: Run): Promise<boolean> {
             const id = this.project?.id
@@ -212,11 +230,23 @@ export const useProject = defineStore('project', {
         },
         /** A change of mind that the server makes at once; several are made one after the other, as they were asked for. */
         turn(change: (project: number) => Promise<Said>): Promise<void> {
-            turns = turns.then(() => this.turnNow(change))
-            return turns
+            return this.inTurn(() => this.turnNow(change))
+        },
+        inTurn<T>(act: () => Promise<T>): Promise<T> {
+            const mine = turns.then(act)
+            turns = mine.catch(() => undefined)
+            return mine
         },
         async turnNow(change: (project: number) => Promise<Said>) {
-            if (!this.project || this.busy) return
+            if (!this.project) return
+            if (this.held) {
+                this.problem = `${this.busyWords} Wait for it, or stop it first.`
+                return
+            }
+            const id = this.project.id
+            if (this.checking) await this.stop()
+            while (this.busy) await pause(50)
+            if (this.project?.id !== id) return
             this.problem = ''
             try {
                 const answer = await change(this.project.id)
