@@ -29,6 +29,8 @@ export default defineConfig({
             args: [
                 '--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-quic', '--no-first-run',
                 '--disable-background-networking', '--disable-component-update', '--disable-sync',
+                // Without a graphics card the page itself is put together faster without drawing it as one would.
+                '--disable-gpu-compositing', '--disable-gpu-rasterization', '--webgl-antialiasing-mode=none',
             ],
         },
     },

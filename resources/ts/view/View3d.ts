@@ -106,6 +106,8 @@ export class View3d {
     private size = { width: 0, height: 0 }
     private pressed: { x: number; y: number } | null = null
     private wanted = false
+    /** What lies under the pointer and is drawn so; undefined when something else has changed since. */
+    private lit: Grip | number | null | undefined
     private gone = false
     private parallel = false
     private own = true
@@ -516,6 +518,7 @@ export class View3d {
     }
 
     redraw(): void {
+        this.lit = undefined
         if (this.wanted || this.gone) return
         this.wanted = true
         // For whoever wants to know that what is seen is not yet what was asked.
@@ -557,8 +560,7 @@ export class View3d {
         return null
     }
 
-    private dragGripAt(event: PointerEvent): DragGrip | FreeGrip | null {
-        const grips = this.layers.flatMap((layer) => layer.grips?.() ?? [])
+    private dragGripAt(event: PointerEvent, grips = this.layers.flatMap((layer) => layer.grips?.() ?? [])): DragGrip | FreeGrip | null {
         if (!grips.length) return null
         const ray = this.ray(event)
         return grips.find(({ meshes }) => ray.intersectObjects(meshes).length) ?? null
@@ -687,13 +689,16 @@ export class View3d {
         }
         if (!this.held) {
             if (event.buttons || this.tool !== 'none') return
-            const drag = this.dragGripAt(event)
-            for (const grip of this.layers.flatMap((layer) => layer.grips?.() ?? [])) grip.light(false)
-            drag?.light(true)
+            const grips = this.layers.flatMap((layer) => layer.grips?.() ?? [])
+            const drag = this.dragGripAt(event, grips)
+            for (const grip of grips) grip.light(false)
+            if (drag) drag.light(true)
             const grip = drag ? null : this.gripAt(event)
             this.blade.light(grip)
             this.renderer.domElement.style.cursor = grip || drag ? 'grab' : 'default'
-            this.redraw()
+            const lit = drag ? grips.indexOf(drag) : grip
+            if (lit !== this.lit) this.redraw()
+            this.lit = lit
             return
         }
         if (this.held.grip === 'stem') {
