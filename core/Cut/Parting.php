@@ -110,7 +110,7 @@ final class Parting
         $apart = array_map(static fn (int $shell): Mesh => $shells[$shell], $mine);
         $homes = count($apart) > 1 ? Cavities::homes($apart) : array_keys($apart);
         if ($homes === array_keys($apart)) {
-            return array_map(Bodies::isOne(...), $apart);
+            return array_map(Bodies::isWhole(...), $apart);
         }
         $bodies = 0;
         $body = [];

@@ -16,18 +16,21 @@ final class Bodies
     /** @var \WeakMap<Mesh, int>|null shells of meshes that were counted, or that were made of so many, as long as they are there */
     private static ?\WeakMap $counted = null;
 
+    /** @var \WeakMap<Mesh, true>|null meshes of one shell that are known to use all of their vertices */
+    private static ?\WeakMap $whole = null;
+
     /** @return list<Mesh> in the order of their first triangles */
     public static function of(Mesh $mesh): array
     {
         if ($mesh->isEmpty()) {
             return [];
         }
-        if ((self::$counted[$mesh] ?? 0) === 1 && count(array_flip($mesh->corners)) === $mesh->vertexCount()) {
+        if (isset(self::$whole[$mesh])) {
             return [$mesh];
         }
         $parent = self::joined($mesh);
         if (self::roots($parent) === 1) {
-            return [self::isOne($mesh)];
+            return [self::isWhole($mesh)];
         }
         $shellOf = self::numbered($parent);
         $shells = ($shellOf === [] ? -1 : max($shellOf)) + 1;
@@ -44,7 +47,7 @@ final class Bodies
             }
         }
         if ($bodies === $shells) {
-            return array_map(self::isOne(...), $parts);
+            return array_map(self::isWhole(...), $parts);
         }
         $bodyOf = [];
         foreach ($home as $s => $h) {
@@ -73,6 +76,15 @@ final class Bodies
         self::$counted[$mesh] = 1;
 
         return $mesh;
+    }
+
+    /** Tells that a mesh is one shell that uses all of its vertices: it is a body by itself. */
+    public static function isWhole(Mesh $mesh): Mesh
+    {
+        self::$whole ??= new \WeakMap();
+        self::$whole[$mesh] = true;
+
+        return self::isOne($mesh);
     }
 
     /** @return list<int> shell of each vertex, numbered by lowest vertex; −1 for a vertex without triangles */

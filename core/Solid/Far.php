@@ -35,7 +35,7 @@ final class Far
      * @param  list<Mesh>  $meshes
      * @param  list<list<int>>  $near  triangles of each mesh, in rising order
      * @param  list<list<bool>>  $isNear  by mesh and triangle
-     * @param  list<list<int>>  $partOf  of each vertex: the part that it is a corner of, through all meshes; that of a vertex without far triangles is nothing
+     * @param  list<list<int>>  $partOf  of each vertex: the part that it is a corner of, through all meshes; −1 for a vertex without far triangles
      * @param  int  $parts  how many there are
      * @param  array<int, array<int, int>>  $border  by mesh, vertices that near and far triangles share, and their parts
      */
@@ -65,8 +65,8 @@ final class Far
             }
             $is = array_values($is);
             $first = $parts;
-            [$of, $hasFar, $parts] = self::numbered(self::joined($mesh, $is), $parts);
-            $border[$m] = self::border($mesh, $near[$m], $of, $hasFar);
+            [$of, $parts] = self::numbered(self::joined($mesh, $is), $parts);
+            $border[$m] = self::border($mesh, $near[$m], $of);
             $alone = array_diff_key(array_fill($first, $parts - $first, true), array_flip($border[$m]));
             for ($t = 0; $alone !== []; $t++) {
                 $part = $is[$t] ? -1 : $of[$mesh->corners[3 * $t]];
@@ -87,27 +87,25 @@ final class Far
     /**
      * @param  array<int, int>  $parent
      * @param  int  $parts  so many there are of meshes before
-     * @return array{list<int>, list<bool>, int} the part of each vertex, whether it is a corner of a far triangle, and how many parts there are now
+     * @return array{list<int>, int} the part of each vertex, −1 without far triangles; and how many parts there are now
      */
     private static function numbered(array $parent, int $parts): array
     {
         $times = array_count_values($parent);
         /** @var list<int> $of */
         $of = [];
-        $hasFar = [];
         // A vertex that no other one points to has no far triangle.
         foreach ($parent as $v => $p) {
             if ($p !== $v) {
                 $of[] = $of[$p];
-                $hasFar[] = true;
+            } elseif ($times[$v] > 1) {
+                $of[] = $parts++;
             } else {
-                $of[] = $parts;
-                $hasFar[] = $isPart = $times[$v] > 1;
-                $parts += $isPart ? 1 : 0;
+                $of[] = -1;
             }
         }
 
-        return [$of, $hasFar, $parts];
+        return [$of, $parts];
     }
 
     /** A mesh of the near triangles alone, with their tags, in the order of the list. */
@@ -138,23 +136,40 @@ final class Far
      * @param  array<int, array<int, int>>  $pointOf  by mesh and vertex, where near and far triangles meet
      * @param  array<int, int>  $vertexAt  by point
      * @param  list<bool|null>  $sides  of each part, whether it is turned over; null leaves it out
-     * @return array{list<float>, list<int>, list<int>, list<int>} coordinates and vertices; mesh and triangle of each that was added
+     * @return array{list<float>, list<int>, list<int>, list<int>} coordinates and vertices; mesh and tag of each triangle that was added
      */
     public function beside(array $xyz, array $numbers, array $pointOf, array $vertexAt, array $sides): array
     {
         $next = intdiv(count($xyz), 3);
-        $of = $from = [];
+        $of = $tags = [];
         foreach ($this->meshes as $m => $mesh) {
             $all = $mesh->xyz;
             $corners = $mesh->corners;
-            $partOf = $this->partOf[$m];
-            $isNear = $this->isNear[$m];
-            $map = array_fill(0, max(1, $mesh->vertexCount()), -1);
-            foreach ($pointOf[$m] ?? [] as $v => $point) {
-                $map[$v] = $vertexAt[$point] ?? -1;
+            $own = $mesh->tags;
+            if ($own === []) {
+                continue;
             }
-            foreach ($mesh->tags as $t => $_) {
-                if ($isNear[$t]) {
+            $partOf = $this->partOf[$m];
+            $known = [];
+            foreach ($pointOf[$m] ?? [] as $v => $point) {
+                $known[$v] = $vertexAt[$point] ?? -1;
+            }
+            /** @var list<int> $map */
+            $map = [];
+            foreach ($partOf as $v => $part) {
+                if ($part < 0 || $sides[$part] === null) {
+                    $map[] = -1;
+                } elseif (($known[$v] ?? -1) >= 0) {
+                    $map[] = $known[$v];
+                } else {
+                    $map[] = $next++;
+                    $xyz[] = $all[3 * $v];
+                    $xyz[] = $all[3 * $v + 1];
+                    $xyz[] = $all[3 * $v + 2];
+                }
+            }
+            foreach ($this->isNear[$m] as $t => $isNear) {
+                if ($isNear) {
                     continue;
                 }
                 $i = 3 * $t;
@@ -163,35 +178,26 @@ final class Far
                 if ($isTurned === null) {
                     continue;
                 }
-                $b = $corners[$i + ($isTurned ? 2 : 1)];
-                $c = $corners[$i + ($isTurned ? 1 : 2)];
-                if ($map[$a] < 0) {
-                    $map[$a] = $next++;
-                    $xyz[] = $all[3 * $a];
-                    $xyz[] = $all[3 * $a + 1];
-                    $xyz[] = $all[3 * $a + 2];
-                }
-                if ($map[$b] < 0) {
-                    $map[$b] = $next++;
-                    $xyz[] = $all[3 * $b];
-                    $xyz[] = $all[3 * $b + 1];
-                    $xyz[] = $all[3 * $b + 2];
-                }
-                if ($map[$c] < 0) {
-                    $map[$c] = $next++;
-                    $xyz[] = $all[3 * $c];
-                    $xyz[] = $all[3 * $c + 1];
-                    $xyz[] = $all[3 * $c + 2];
-                }
                 $numbers[] = $map[$a];
-                $numbers[] = $map[$b];
-                $numbers[] = $map[$c];
-                $of[] = $m;
-                $from[] = $t;
+                if ($isTurned) {
+                    $numbers[] = $map[$corners[$i + 2]];
+                    $numbers[] = $map[$corners[$i + 1]];
+                } else {
+                    $numbers[] = $map[$corners[$i + 1]];
+                    $numbers[] = $map[$corners[$i + 2]];
+                }
+                $tags[] = $own[$t];
             }
+            $of[] = array_fill(0, count($tags) - array_sum(array_map(count(...), $of)), $m);
         }
 
-        return [$xyz, $numbers, $of, $from];
+        return [$xyz, $numbers, array_merge(...$of), $tags];
+    }
+
+    /** @return list<int> axes along which rays were asked for */
+    public function axes(): array
+    {
+        return array_keys($this->columns);
     }
 
     /**
@@ -312,16 +318,15 @@ final class Far
     /**
      * @param  list<int>  $near
      * @param  list<int>  $partOf
-     * @param  list<bool>  $hasFar
      * @return array<int, int> parts by vertex
      */
-    private static function border(Mesh $mesh, array $near, array $partOf, array $hasFar): array
+    private static function border(Mesh $mesh, array $near, array $partOf): array
     {
         $border = [];
         foreach ($near as $t) {
             for ($k = 3 * $t; $k < 3 * $t + 3; $k++) {
                 $v = $mesh->corners[$k];
-                if ($hasFar[$v]) {
+                if ($partOf[$v] >= 0) {
                     $border[$v] = $partOf[$v];
                 }
             }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Solid;
 
 use Closure;
+use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -49,12 +50,49 @@ final class Locally
         for ($part = 0; $part < $far->parts; $part++) {
             $partSides[] = isset($survey->patchOf[$part]) ? $sides[$survey->patchOf[$part]] : null;
         }
-        [$xyz, $numbers, $ofFar, $from] = $far->beside($xyz, $numbers, $survey->pointOf, $vertexAt, $partSides);
-        $tags = $taken->tags;
-        foreach ($ofFar as $n => $m) {
-            $tags[] = $m > 0 && $tag !== null ? $tag : $meshes[$m]->tags[$from[$n]];
+        $isOne = self::isOne(Mesh::of($xyz, $numbers), $survey, $vertexAt, $partSides);
+        [$xyz, $numbers, $ofFar, $farTags] = $far->beside($xyz, $numbers, $survey->pointOf, $vertexAt, $partSides);
+        if ($tag !== null) {
+            $own = array_count_values($ofFar)[0] ?? 0;
+            $farTags = [...array_slice($farTags, 0, $own), ...array_fill(0, count($farTags) - $own, $tag)];
+        }
+        $tags = [...$taken->tags, ...$farTags];
+        $solid = Mesh::of($xyz, $numbers, $tags === [] ? [] : range(1, count($tags)));
+
+        return new Extracted($isOne ? Bodies::isWhole($solid) : $solid, [...$taken->of, ...$ofFar], $tags, false, $survey->all);
+    }
+
+    /**
+     * Does all that is taken hang together?
+     *
+     * @param  Mesh  $near  what was made of near triangles
+     * @param  array<int, int>  $vertexAt  by point
+     * @param  list<bool|null>  $partSides  of each far part; null where it is left out
+     */
+    private static function isOne(Mesh $near, Survey $survey, array $vertexAt, array $partSides): bool
+    {
+        $shells = Bodies::shells($near);
+        $root = $shells === [] ? [] : range(0, max(0, ...$shells));
+        $find = static function (int $n) use (&$root): int {
+            while ($root[$n] !== $n) {
+                $n = $root[$n] = $root[$root[$n]];
+            }
+
+            return $n;
+        };
+        $first = [];
+        foreach ($survey->pointOf as $m => $points) {
+            foreach ($points as $v => $point) {
+                $part = $survey->far->partOf[$m][$v] ?? -1;
+                if (($partSides[$part] ?? null) === null || ! isset($vertexAt[$point])) {
+                    continue;
+                }
+                $shell = $shells[$vertexAt[$point]];
+                $first[$part] ??= $shell;
+                $root[$find($shell)] = $find($first[$part]);
+            }
         }
 
-        return new Extracted(Mesh::of($xyz, $numbers, $tags === [] ? [] : range(1, count($tags))), [...$taken->of, ...$ofFar], $tags, false, $survey->all);
+        return ! in_array(-1, $shells, true) && count($first) === count(array_filter($partSides, is_bool(...))) && count(array_unique(array_map($find, array_keys($root)))) === 1;
     }
 }

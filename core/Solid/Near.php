@@ -60,13 +60,14 @@ final class Near
         }
         $grid = self::grid($common, $count, $slack);
         $cells = array_fill(0, $grid[6] * $grid[7] * $grid[8], 0);
+        $cellsOf = [];
         foreach ($meshes as $m => $mesh) {
-            self::mark($cells, $grid, $mesh, $some[$m], $shellOf[$m]);
+            $cellsOf[$m] = self::cellsOf($grid, $mesh, $some[$m]);
+            self::mark($cells, $grid, $mesh, $some[$m], $shellOf[$m], $cellsOf[$m]);
         }
         $near = [];
         foreach ($meshes as $m => $mesh) {
-            // Now all are there.
-            $near[] = self::mark($cells, $grid, $mesh, $some[$m], $shellOf[$m]);
+            $near[] = self::marked($cells, $grid, $mesh, $some[$m], $cellsOf[$m]);
         }
 
         return $near;
@@ -241,45 +242,72 @@ final class Near
     }
 
     /**
+     * Writes the shells of triangles into the cells that they may reach into.
+     *
      * @param  array<int, int>  $cells  the shell in each, −1 for several; 0 for none
      * @param  array{float, float, float, float, float, float, int, int, int, float}  $grid
      * @param  list<int>  $some
      * @param  list<int>|int  $shellOf
-     * @return list<int> of the given triangles, those in cells where another shell was before
+     * @param  array<int, int>  $of  see cellsOf()
      */
-    private static function mark(array &$cells, array $grid, Mesh $mesh, array $some, array|int $shellOf): array
+    private static function mark(array &$cells, array $grid, Mesh $mesh, array $some, array|int $shellOf, array $of): void
     {
         $corners = $mesh->corners;
-        $of = self::cellsOf($grid, $mesh, $some);
         $manyY = $grid[7];
         $manyZ = $grid[8];
         $mask = (1 << 21) - 1;
-        $marked = [];
         foreach ($some as $t) {
             $v = $corners[3 * $t];
             $shell = is_int($shellOf) ? $shellOf : $shellOf[$v];
             $a = $of[$v];
             $b = $of[$corners[3 * $t + 1]];
             $c = $of[$corners[3 * $t + 2]];
-            $isMarked = false;
             if ($a === $b && $a === $c) {
                 $cell = (($a >> 42) * $manyY + ($a >> 21 & $mask)) * $manyZ + ($a & $mask);
-                $there = $cells[$cell];
-                if ($there !== $shell) {
-                    $isMarked = $there !== 0;
-                    $cells[$cell] = $isMarked ? -1 : $shell;
+                if ($cells[$cell] !== $shell) {
+                    $cells[$cell] = $cells[$cell] === 0 ? $shell : -1;
                 }
-            } else {
-                foreach (self::reached($grid, $mesh, $t, $a, $b, $c) as $cell) {
-                    $there = $cells[$cell];
-                    if ($there !== $shell) {
-                        $isMarked = $isMarked || $there !== 0;
-                        $cells[$cell] = $there !== 0 ? -1 : $shell;
-                    }
+
+                continue;
+            }
+            foreach (self::reached($grid, $mesh, $t, $a, $b, $c) as $cell) {
+                if ($cells[$cell] !== $shell) {
+                    $cells[$cell] = $cells[$cell] === 0 ? $shell : -1;
                 }
             }
-            if ($isMarked) {
-                $marked[] = $t;
+        }
+    }
+
+    /**
+     * @param  array<int, int>  $cells  with all shells
+     * @param  array{float, float, float, float, float, float, int, int, int, float}  $grid
+     * @param  list<int>  $some
+     * @param  array<int, int>  $of
+     * @return list<int> those of the triangles that may reach into a cell of several shells
+     */
+    private static function marked(array $cells, array $grid, Mesh $mesh, array $some, array $of): array
+    {
+        $corners = $mesh->corners;
+        $manyY = $grid[7];
+        $manyZ = $grid[8];
+        $mask = (1 << 21) - 1;
+        $marked = [];
+        foreach ($some as $t) {
+            $a = $of[$corners[3 * $t]];
+            $b = $of[$corners[3 * $t + 1]];
+            $c = $of[$corners[3 * $t + 2]];
+            if ($a === $b && $a === $c) {
+                if ($cells[(($a >> 42) * $manyY + ($a >> 21 & $mask)) * $manyZ + ($a & $mask)] === -1) {
+                    $marked[] = $t;
+                }
+
+                continue;
+            }
+            foreach (self::reached($grid, $mesh, $t, $a, $b, $c) as $cell) {
+                if ($cells[$cell] === -1) {
+                    $marked[] = $t;
+                    break;
+                }
             }
         }
 

@@ -131,9 +131,8 @@ final readonly class Partition
                 return null;
             }
             // All of it is skin, as it winds once.
-            [$xyz, $numbers, , $from] = $far->beside($shells->xyz, $shells->corners, $survey->pointOf, $vertexAt, array_fill(0, max(1, $far->parts), false));
-            $farTags = array_map(static fn (int $t): int => $body->tags[$t], $from);
-            $parts = Bodies::of(Mesh::of($xyz, $numbers, [...$shells->tags, ...($from === [] ? [] : range($last + 1, $last + count($from)))]));
+            [$xyz, $numbers, , $farTags] = $far->beside($shells->xyz, $shells->corners, $survey->pointOf, $vertexAt, array_fill(0, max(1, $far->parts), false));
+            $parts = Bodies::of(Mesh::of($xyz, $numbers, [...$shells->tags, ...($farTags === [] ? [] : range($last + 1, $last + count($farTags)))]));
             $dangling = Walls::dangling($parts, count($faces), $patches);
             if ($dangling === []) {
                 break;

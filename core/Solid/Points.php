@@ -23,6 +23,12 @@ final class Points
     /** A derived coordinate errs by at most one unit in the last place: twice the unit roundoff. */
     private const DERIVED = 2 * ErrorBound::UNIT;
 
+    /** Given places are kept with a multiple of so many binary digits after the point, so that most of them have the same divisor. */
+    private const DIGITS = 64;
+
+    /** @var array<int, GMP> powers of two that were asked for, by their exponents */
+    private static array $powers = [];
+
     /** @var list<float> the nearest doubles, three a point */
     public array $xyz;
 
@@ -36,6 +42,9 @@ final class Points
     private array $known = [];
 
     private bool $areGivenKnown = false;
+
+    /** @var array<string, int> by the edge and the triangle: both triangles on an edge ask for where it passes through a third one */
+    private array $pierced = [];
 
     /** @param  list<float>  $xyz  of the given points, no two of them at one place */
     public function __construct(array $xyz)
@@ -51,6 +60,11 @@ final class Points
 
     /** Where the line through two given points meets the plane through three: it must cross it. */
     public function onPlane(int $p, int $q, int $a, int $b, int $c): int
+    {
+        return $this->pierced[$p < $q ? "$p $q $a $b $c" : "$q $p $a $b $c"] ??= $this->met($p, $q, $a, $b, $c);
+    }
+
+    private function met(int $p, int $q, int $a, int $b, int $c): int
     {
         $scale = $this->scale([$p, $q, $a, $b, $c]);
         [$px, $py, $pz] = $this->whole($p, $scale);
@@ -97,7 +111,7 @@ final class Points
             $z = gmp_add($z, gmp_mul($share, $pz));
         }
 
-        return $this->add($x, $y, $z, gmp_mul($common, array_sum($weights)));
+        return $this->add(...self::reduced($x, $y, $z, gmp_mul($common, array_sum($weights))));
     }
 
     /** On the page of the axes u and v: 1 when i, j, k turn left, −1 when they turn right, 0 when they lie on one line. */
@@ -226,7 +240,7 @@ final class Points
         $scale = gmp_init(1);
         foreach ($points as $point) {
             $own = $this->exactly($point)[3];
-            $scale = gmp_cmp($own, $scale) > 0 ? $own : $scale;
+            $scale = $own !== $scale && gmp_cmp($own, $scale) > 0 ? $own : $scale;
         }
 
         return $scale;
@@ -236,6 +250,9 @@ final class Points
     private function whole(int $point, GMP $scale): array
     {
         [$x, $y, $z, $own] = $this->exactly($point);
+        if ($own === $scale) {
+            return [$x, $y, $z];
+        }
         $times = gmp_divexact($scale, $own);
 
         return [gmp_mul($x, $times), gmp_mul($y, $times), gmp_mul($z, $times)];
@@ -249,7 +266,7 @@ final class Points
 
     /**
      * @param  array{float, float, float}  $place
-     * @return array{GMP, GMP, GMP, GMP} over a power of two
+     * @return array{GMP, GMP, GMP, GMP} over a power of two, the same object for most places
      */
     private static function fraction(array $place): array
     {
@@ -259,12 +276,18 @@ final class Points
             $parts[] = $part = self::parts($x);
             $least = min($least, $part[1]);
         }
+        $digits = self::DIGITS * intdiv(self::DIGITS - 1 - $least, self::DIGITS);
         $whole = [];
         foreach ($parts as [$mantissa, $exponent]) {
-            $whole[] = gmp_mul($mantissa, gmp_pow(2, $exponent - $least));
+            $whole[] = gmp_mul($mantissa, self::power($exponent + $digits));
         }
 
-        return [$whole[0], $whole[1], $whole[2], gmp_pow(2, -$least)];
+        return [$whole[0], $whole[1], $whole[2], self::power($digits)];
+    }
+
+    private static function power(int $exponent): GMP
+    {
+        return self::$powers[$exponent] ??= gmp_pow(2, $exponent);
     }
 
     /** @return array{int, int} an odd number or 0, and the exponent of 2 that it is to be multiplied with (IEEE 754, binary64) */
@@ -330,9 +353,9 @@ final class Points
         }
     }
 
+    /** A new point, given in lowest terms. */
     private function add(GMP $x, GMP $y, GMP $z, GMP $w): int
     {
-        [$x, $y, $z, $w] = self::reduced($x, $y, $z, $w);
         $n = $this->count();
         $this->exact[$n] = [$x, $y, $z, $w];
         $this->xyz[] = self::nearest($x, $w);
@@ -355,7 +378,8 @@ final class Points
 
     private static function key(GMP $x, GMP $y, GMP $z, GMP $w): string
     {
-        return gmp_strval($x, 62).' '.gmp_strval($y, 62).' '.gmp_strval($z, 62).' '.gmp_strval($w, 62);
+        // Of bases that are powers of two the largest: nothing needs to be divided.
+        return gmp_strval($x, 32).' '.gmp_strval($y, 32).' '.gmp_strval($z, 32).' '.gmp_strval($w, 32);
     }
 
     /** The fraction as a double, wrong by less than one unit in the last place. */

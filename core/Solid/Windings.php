@@ -45,8 +45,15 @@ final readonly class Windings
         $plane = abs($this->all->part[$triangle]) - 1;
         [$u, $v] = Contact::page($this->all->points, [$this->all->given[3 * $plane], $this->all->given[3 * $plane + 1], $this->all->given[3 * $plane + 2]]);
         $axis = 3 - $u - $v;
-        [$u, $v] = [($axis + 1) % 3, ($axis + 2) % 3];
         $points = $this->all->points;
+        // What far triangles rays can meet is known along axes that were asked for.
+        foreach ($this->far?->axes() ?? [] as $known) {
+            if ($points->turn($a, $b, $c, ($known + 1) % 3, ($known + 2) % 3) !== 0) {
+                $axis = $known;
+                break;
+            }
+        }
+        [$u, $v] = [($axis + 1) % 3, ($axis + 2) % 3];
         $way = $points->turn($a, $b, $c, $u, $v);
         for ($ray = 0; $ray < self::MOST_RAYS; $ray++) {
             $from = $points->within($a, $b, $c, [3 + 5 * $ray % 7, 3 + 3 * $ray % 11, 3 + 2 * $ray % 13]);

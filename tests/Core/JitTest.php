@@ -9,25 +9,39 @@ use PHPUnit\Framework\TestCase;
 /** The compiled program computes what the interpreted one does, bit for bit. */
 final class JitTest extends TestCase
 {
-    /** @return array{jit: bool, hashes: array<string, string>} */
-    private function run_with(string ...$flags): array
-    {
-        $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', '-d', 'opcache.file_update_protection=0', ...$flags, dirname(__DIR__).'/Support/hashes.php'], [1 => ['pipe', 'w']], $pipes);
-        self::assertIsResource($process);
-        $out = (string) stream_get_contents($pipes[1]);
-        self::assertSame(0, proc_close($process));
-
-        return json_decode($out, true, flags: JSON_THROW_ON_ERROR);
-    }
-
     public function test_results_are_the_same_with_and_without_the_jit(): void
     {
-        $with = $this->run_with('-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=128M');
-        $without = $this->run_with('-d', 'opcache.enable_cli=0');
+        // Both at work at once.
+        $running = array_map(self::begun(...), [['-d', 'opcache.enable_cli=1', '-d', 'opcache.jit=1105', '-d', 'opcache.jit_buffer_size=128M'], ['-d', 'opcache.enable_cli=0']]);
+        [$with, $without] = array_map(self::ended(...), $running);
         self::assertTrue($with['jit'], 'the JIT was on');
         self::assertFalse($without['jit'], 'the JIT was off');
         self::assertGreaterThan(30, count($with['hashes']));
         self::assertSame($without['hashes'], $with['hashes']);
+    }
+
+    /**
+     * @param  list<string>  $flags
+     * @return array{resource, resource} the process, and what it prints
+     */
+    private static function begun(array $flags): array
+    {
+        $process = proc_open([PHP_BINARY, '-d', 'memory_limit=4G', '-d', 'opcache.file_update_protection=0', ...$flags, dirname(__DIR__).'/Support/hashes.php'], [1 => ['pipe', 'w']], $pipes);
+        self::assertIsResource($process);
+
+        return [$process, $pipes[1]];
+    }
+
+    /**
+     * @param  array{resource, resource}  $running
+     * @return array{jit: bool, hashes: array<string, string>}
+     */
+    private static function ended(array $running): array
+    {
+        $out = (string) stream_get_contents($running[1]);
+        self::assertSame(0, proc_close($running[0]));
+
+        return json_decode($out, true, flags: JSON_THROW_ON_ERROR);
     }
 
     /** Called "function" and as "1205", PHP 8.2 answers 3000 where 11 is right: it keeps a sum of three choices in a register that is used for something else. */

@@ -7,8 +7,10 @@ namespace Tests\Core;
 use Closure;
 use Isotome\Check\Crossings;
 use Isotome\Geometry\Chance;
+use Isotome\Mesh\Bodies;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Packing;
 use Isotome\Mesh\Places;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
@@ -57,7 +59,7 @@ final class LocallyTest extends TestCase
     public function test_it_gives_what_arranging_all_triangles_gives(): void
     {
         $chance = new Chance(20261129);
-        $local = 0;
+        $local = $single = $several = 0;
         for ($n = 0; $n < 24; $n++) {
             $meshes = [self::body($chance), self::body($chance), ...($n % 4 === 0 ? [self::body($chance)] : [])];
             foreach (self::rules() as $name => $rule) {
@@ -71,10 +73,17 @@ final class LocallyTest extends TestCase
                 if (! $made->solid->isEmpty()) {
                     self::assertTrue(EdgeCheck::of($made->solid)->isWatertight(), "$name, round $n");
                     self::assertSame([], Crossings::of(Places::joined($made->solid))->pairs, "$name, round $n");
+                    // What it knows of its bodies is what counting them tells.
+                    $counted = Bodies::of(Mesh::of($made->solid->xyz, $made->solid->corners, $made->solid->tags));
+                    $known = Bodies::of($made->solid);
+                    self::assertSame(array_map(Packing::hash(...), $counted), array_map(Packing::hash(...), $known), "$name, round $n");
+                    $single += count($known) === 1 && $known[0] === $made->solid ? 1 : 0;
+                    $several += count($known) > 1 ? 1 : 0;
                 }
             }
         }
         self::assertGreaterThan(54, $local);
+        self::assertGreaterThan(10, min($single, $several));
     }
 
     /** In a plane that several triangles share, the arrangement's all look the same way: some against what goes on from them far away. */
