@@ -15,7 +15,7 @@ use Isotome\Exception\Refusal;
 use Isotome\Format\MeshFile;
 use Isotome\Format\ReadAlready;
 use Isotome\Measure\Sketch;
-use Isotome\Operation\SideBySide;
+use Isotome\Process\SideBySide;
 
 require __DIR__.'/../vendor/autoload.php';
 

@@ -16,7 +16,7 @@ use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Skin;
 use Isotome\Mesh\SkinBytes;
-use Isotome\Operation\SideBySide;
+use Isotome\Process\SideBySide;
 use PDO;
 
 /**

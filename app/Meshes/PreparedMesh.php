@@ -13,7 +13,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
 use Isotome\Mesh\SkinBytes;
 use Isotome\Mesh\Volume;
-use Isotome\Operation\SideBySide;
+use Isotome\Process\SideBySide;
 
 /** A mesh measured and cut into blocks, so that storing it is only writing: the database is locked no longer than that. */
 final readonly class PreparedMesh

@@ -10,6 +10,7 @@ use Isotome\Geometry\Orientation;
 use Isotome\Mesh\LeafPairs;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Tree;
+use Isotome\Process\SideBySide;
 
 /**
  * All pairs of triangles that meet anywhere but in what they share. A tree of boxes finds the candidates; what remains after a
@@ -52,19 +53,39 @@ final readonly class Crossings
         [$planes, $reach, $needle] = self::planes($mesh);
         $plain = PlainFans::of($mesh, $planes);
         $boxes = self::boxes($mesh, $tree);
-        $leaves = new LeafPairs($tree);
-        $pairs = [];
-        $faces = [];
-        $doubled = [];
-        while (($some = $leaves->next(self::AT_A_TIME)) !== []) {
-            foreach (self::meeting($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $some, $doubled) as [$t, $s]) {
-                $faces[$t] = true;
-                $faces[$s] = true;
-                if (count($pairs) < $most) {
-                    $pairs[] = $t < $s ? [$t, $s] : [$s, $t];
+        $parts = LeafPairs::parts($tree);
+        $triangles = array_fill(0, count($parts), intdiv($mesh->triangleCount(), count($parts)));
+        // Of two processes each tells for both; one tells part after part, and nothing but this process may.
+        $each = SideBySide::isWorthTwo($triangles) ? 1.0 : 1.0 / count($parts);
+        $here = getmypid();
+        $works = [];
+        foreach ($parts as $n => $leaves) {
+            $works[] = static function () use ($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $leaves, $most, $progress, $each, $here, $n, $parts): array {
+                $pairs = $faces = $doubled = [];
+                while (($some = $leaves->next(self::AT_A_TIME)) !== []) {
+                    foreach (self::meeting($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $some, $doubled) as [$t, $s]) {
+                        $faces[$t] = true;
+                        $faces[$s] = true;
+                        if (count($pairs) < 2 * $most) {
+                            $pairs[] = $t < $s ? $t : $s;
+                            $pairs[] = $t < $s ? $s : $t;
+                        }
+                    }
+                    if ($progress !== null && getmypid() === $here) {
+                        $progress(min(1.0, $each * (($each < 1.0 ? $n : 0) + count($parts) * $leaves->leaves * Tree::LEAF / $mesh->triangleCount())));
+                    }
                 }
+
+                return [$pairs, $faces, $doubled];
+            };
+        }
+        $pairs = $faces = $doubled = [];
+        foreach (SideBySide::all($works, $triangles) as [$ofPart, $facesOfPart, $doubledOfPart]) {
+            for ($i = 0, $count = count($ofPart); $i < $count && count($pairs) < $most; $i += 2) {
+                $pairs[] = [$ofPart[$i], $ofPart[$i + 1]];
             }
-            $progress !== null && $progress(min(1.0, $leaves->leaves * Tree::LEAF / $mesh->triangleCount()));
+            $faces += $facesOfPart;
+            array_push($doubled, ...$doubledOfPart);
         }
         sort($pairs);
         ksort($faces);

@@ -7,14 +7,18 @@ namespace Isotome\Mesh;
 /** Pairs of leaves of a tree whose boxes meet, each leaf with itself too, handed out in batches. */
 final class LeafPairs
 {
-    /** @var list<int> nodes that are still to be compared, two a pair */
-    private array $open = [0, 0];
-
     /** Leaves that have been paired with themselves: these come in the order of the tree, and tell how far the search is. */
     public int $leaves = 0;
 
-    public function __construct(private readonly Tree $tree)
+    /** @param  list<int>  $open  nodes that are still to be compared, two a pair, the last ones first */
+    private function __construct(private readonly Tree $tree, private array $open)
     {
+    }
+
+    /** @return non-empty-list<self> the whole search in two parts that take about equally long, or in one */
+    public static function parts(Tree $tree): array
+    {
+        return $tree->firstLeaf > 0 ? [new self($tree, [2, 2]), new self($tree, [1, 2, 1, 1])] : [new self($tree, [0, 0])];
     }
 
     /** @return list<int> two leaves a pair, counted from 0; none when all were given */

@@ -11,6 +11,7 @@ use Isotome\Format\MeshFile;
 use Isotome\Measure\Inertia;
 use Isotome\Mesh\Bodies;
 use Isotome\Mesh\Mesh;
+use Isotome\Process\SideBySide;
 
 /**
  * The document beside written pieces. Its measures, counts and watertight marks are those of the files: the meshes as

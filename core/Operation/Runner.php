@@ -13,6 +13,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Motion\Actor;
 use Isotome\Motion\Movement;
 use Isotome\Motion\Poses;
+use Isotome\Process\SideBySide;
 
 /**
  * Runs the steps of a recipe, one by one, with a check after each. It knows no kinds of step.

@@ -15,6 +15,7 @@ use Isotome\Check\Shells;
 use Isotome\Check\TrianglePair;
 use Isotome\Geometry\Orientation3;
 use Isotome\Mesh\Mesh;
+use Isotome\Process\SideBySide;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
@@ -199,6 +200,30 @@ final class FaultsTest extends TestCase
         self::assertSame($meets, TrianglePair::meets($xyz, [0, 3, 6], [9, 12, 15]));
         self::assertSame($meets, TrianglePair::meets($xyz, [9, 15, 12], [6, 0, 3]));
         self::assertSame($meets ? 1 : 0, count(Crossings::of(Mesh::of($xyz, [0, 1, 2, 3, 4, 5]))->pairs));
+    }
+
+    public function test_two_processes_find_what_one_finds(): void
+    {
+        $ring = Solids::torus(40, 14, 280, 100);
+        $mesh = Solids::together($ring, Solids::moved($ring, 0.4, 0.7, 0.2, 1.0, [11.0, 7.0, 3.0]), Solids::box(5, 5, 5, [38.0, 0.0, 0.0]));
+        // One face is there twice.
+        $mesh = Mesh::of($mesh->xyz, [...$mesh->corners, ...array_slice($mesh->corners, 3000, 3)]);
+        $shares = [];
+        $found = static fn (int $most): array => (array) Crossings::of($mesh, most: $most);
+        $two = (array) Crossings::of($mesh, progress: static function (float $share) use (&$shares): void {
+            $shares[] = $share;
+        }, most: 500);
+        // Within work that is done side by side there is one process for each.
+        $one = SideBySide::all([static fn (): array => [serialize($found(500))], static fn (): array => [serialize($found(100_000))]], [60_000, 60_000]);
+        self::assertSame([serialize($two)], $one[0]);
+        self::assertSame([serialize($found(100_000))], $one[1]);
+        self::assertCount(500, $two['pairs']);
+        self::assertCount(1, $two['doubled']);
+        self::assertGreaterThan(1000, count($two['faces']));
+        $sorted = $shares;
+        sort($sorted);
+        self::assertSame($sorted, $shares);
+        self::assertSame(1.0, end($shares));
     }
 
     public function test_faces_folded_onto_each_other_cross_and_smooth_ones_do_not(): void

@@ -14,7 +14,7 @@ final class FloorsTest extends TestCase
 {
     /** Rooms by floor, from below. */
     private const FLOORS = [
-        ['Exception', 'Schema', 'Geometry'],
+        ['Exception', 'Schema', 'Geometry', 'Process'],
         ['Mesh'],
         ['Check', 'Seal', 'Measure', 'Format', 'Solid'],
         ['Mend'],

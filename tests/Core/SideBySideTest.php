@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Tests\Core;
 
-use Isotome\Operation\SideBySide;
+use Isotome\Process\SideBySide;
 use PHPUnit\Framework\TestCase;
 use RuntimeException;
 
@@ -35,6 +35,40 @@ final class SideBySideTest extends TestCase
             return ['done'];
         };
         self::assertSame([['done'], ['done'], ['done'], ['done']], SideBySide::all([$work, $work, $work, $work], [60_000, 60_000, 60_000, 60_000]));
+    }
+
+    public function test_what_throws_here_ends_the_other_process(): void
+    {
+        $file = (string) tempnam(sys_get_temp_dir(), 'isotome-test');
+        $here = static function () use ($file): array {
+            while (file_get_contents($file) === '') {
+                usleep(1000);
+            }
+            throw new RuntimeException('Stopped.');
+        };
+        $there = static function () use ($file): array {
+            file_put_contents($file, (string) getmypid());
+            sleep(3600);
+
+            return [];
+        };
+        try {
+            SideBySide::all([$here, $there], [60_000, 60_000]);
+            self::fail('It was stopped.');
+        } catch (RuntimeException $error) {
+            self::assertSame('Stopped.', $error->getMessage());
+        }
+        self::assertFalse(posix_kill((int) file_get_contents($file), 0), 'the other process is gone');
+        unlink($file);
+        // And the next work is divided again.
+        self::assertTrue(SideBySide::isWorthTwo([60_000, 60_000]));
+    }
+
+    public function test_work_within_such_work_is_not_divided_again(): void
+    {
+        $work = static fn (): array => [SideBySide::isWorthTwo([60_000, 60_000])];
+        self::assertTrue($work()[0]);
+        self::assertSame([[false], [false]], SideBySide::all([$work, $work], [60_000, 60_000]));
     }
 
     public function test_both_processes_get_about_the_same_to_do(): void

@@ -2,19 +2,32 @@
 
 declare(strict_types=1);
 
-namespace Isotome\Operation;
+namespace Isotome\Process;
 
 use RuntimeException;
 use Throwable;
 
 /**
  * Does independent work in two processes where the system can, each sending back a small result; one after the other elsewhere.
- * Both get about the same amount to do. Results come in the order of the work, and are the same either way.
+ * Both get about the same amount to do. Results come in the order of the work, and are the same either way. What throws here ends the other process too.
+ * Work that is itself done side by side does not divide again.
  */
 final class SideBySide
 {
     /** Triangles of the smaller share from which on a second process saves time. */
     private const WORTH_TWO = 50_000;
+
+    private static bool $isDivided = false;
+
+    /**
+     * Will such work be done in two processes?
+     *
+     * @param  list<int>  $triangles
+     */
+    public static function isWorthTwo(array $triangles): bool
+    {
+        return array_sum(array_intersect_key($triangles, self::share($triangles))) >= self::WORTH_TWO && ! self::$isDivided && function_exists('pcntl_fork') && PHP_SAPI === 'cli';
+    }
 
     /**
      * @template T of array<mixed>|null
@@ -26,7 +39,7 @@ final class SideBySide
     public static function all(array $works, array $triangles): array
     {
         $theirs = self::share($triangles);
-        if (array_sum(array_intersect_key($triangles, $theirs)) < self::WORTH_TWO || ! function_exists('pcntl_fork') || PHP_SAPI !== 'cli') {
+        if (! self::isWorthTwo($triangles)) {
             return array_map(static fn (\Closure $work): mixed => $work(), $works);
         }
         $file = tempnam(sys_get_temp_dir(), 'isotome');
@@ -35,6 +48,7 @@ final class SideBySide
             return array_map(static fn (\Closure $work): mixed => $work(), $works);
         }
         $results = [];
+        self::$isDivided = true;
         if ($child === 0) {
             // Its share here; nothing of this process may run to its end but this.
             try {
@@ -53,7 +67,12 @@ final class SideBySide
                     $results[$n] = $work();
                 }
             }
+        } catch (Throwable $wrong) {
+            // Nobody waits for the rest any more.
+            posix_kill($child, SIGKILL);
+            throw $wrong;
         } finally {
+            self::$isDivided = false;
             pcntl_waitpid($child, $status);
             $sent = @unserialize((string) file_get_contents($file), ['allowed_classes' => false]);
             @unlink($file);
