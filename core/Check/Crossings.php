@@ -55,12 +55,12 @@ final readonly class Crossings
         $boxes = self::boxes($mesh, $tree);
         $parts = LeafPairs::parts($tree);
         $triangles = array_fill(0, count($parts), intdiv($mesh->triangleCount(), count($parts)));
-        // Of two processes each tells for both; one tells part after part, and nothing but this process may.
-        $each = SideBySide::isWorthTwo($triangles) ? 1.0 : 1.0 / count($parts);
+        // Of two processes this one tells for both; one by itself tells part after part.
+        $length = SideBySide::isWorthTwo($triangles) ? 1.0 : 1.0 / count($parts);
         $here = getmypid();
         $works = [];
         foreach ($parts as $n => $leaves) {
-            $works[] = static function () use ($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $leaves, $most, $progress, $each, $here, $n, $parts): array {
+            $works[] = static function () use ($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $leaves, $most, $progress, $length, $here, $n, $parts): array {
                 $pairs = $faces = $doubled = [];
                 while (($some = $leaves->next(self::AT_A_TIME)) !== []) {
                     foreach (self::meeting($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $some, $doubled) as [$t, $s]) {
@@ -72,7 +72,7 @@ final readonly class Crossings
                         }
                     }
                     if ($progress !== null && getmypid() === $here) {
-                        $progress(min(1.0, $each * (($each < 1.0 ? $n : 0) + count($parts) * $leaves->leaves * Tree::LEAF / $mesh->triangleCount())));
+                        $progress(($length < 1.0 ? $n * $length : 0.0) + $length * min(1.0, count($parts) * $leaves->leaves * Tree::LEAF / $mesh->triangleCount()));
                     }
                 }
 
@@ -87,6 +87,7 @@ final readonly class Crossings
             $faces += $facesOfPart;
             array_push($doubled, ...$doubledOfPart);
         }
+        $progress !== null && $progress(1.0);
         sort($pairs);
         ksort($faces);
 

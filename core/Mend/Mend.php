@@ -117,13 +117,17 @@ final readonly class Mend
         $none = $did;
         $before = EdgeCheck::of($mesh);
         $now = self::joined($mesh, $did);
+        $progress(0.04);
         ['mesh' => $now, 'joined' => $across] = JoinGaps::of($now);
         $did['joined'] += $across;
+        $progress(0.08);
         ['mesh' => $now, 'removed' => $did['doubled']] = RemoveDoubled::of($now);
         ['mesh' => $now, 'removed' => $did['slivers']] = RemoveSlivers::of($now);
+        $progress(0.12);
         $again = RemoveDoubled::of($now);
         $now = $again['mesh'];
         $did['doubled'] += $again['removed'];
+        $progress(0.16);
         [$now, $did['scraps']] = self::withoutScraps($now);
         $progress(0.2);
         ['mesh' => $now, 'turned' => $did['turned']] = Orient::of($now);

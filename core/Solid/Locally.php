@@ -50,6 +50,7 @@ final class Locally
         for ($part = 0; $part < $far->parts; $part++) {
             $partSides[] = isset($survey->patchOf[$part]) ? $sides[$survey->patchOf[$part]] : null;
         }
+        $progress === null ?: $progress(0.95);
         $isOne = self::isOne(Mesh::of($xyz, $numbers), $survey, $vertexAt, $partSides);
         [$xyz, $numbers, $ofFar, $farTags] = $far->beside($xyz, $numbers, $survey->pointOf, $vertexAt, $partSides);
         if ($tag !== null) {

@@ -98,8 +98,9 @@ final readonly class Survey
         foreach (array_slice($meshes, count($counted)) as $n => $mesh) {
             $near[count($counted) + $n] = array_keys($mesh->tags);
         }
-        $progress === null ?: $progress(0.1);
+        $progress === null ?: $progress(0.05);
         $far = Far::of($meshes, array_values($near));
+        $progress === null ?: $progress(0.1);
         $all = Arrangement::of(array_map($far->active(...), array_keys($meshes)), $progress === null ? null : static fn (float $share) => $progress(0.1 + 0.6 * $share));
         if ($all->isSelfMet) {
             return null;
