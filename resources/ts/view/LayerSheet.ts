@@ -4,7 +4,7 @@ import type { Layer } from './Layer'
 /** A layer of what is printed: its outlines, filled, at its height. */
 export class LayerSheet implements Layer {
     readonly group = new Group()
-    private readonly fill = new Mesh(new BufferGeometry(), new MeshBasicMaterial({ side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }))
+    private readonly fill = new Mesh(new BufferGeometry(), new MeshBasicMaterial({ side: DoubleSide, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 2 }))
     private readonly lines = new LineSegments(new BufferGeometry(), new LineBasicMaterial())
 
     constructor() {

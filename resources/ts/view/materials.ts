@@ -202,6 +202,10 @@ export function pieceMaterial(colour: string, lean: number, pass: 'whole' | 'sol
         side: DoubleSide,
         transparent: sheer,
         depthWrite: !sheer,
+        // A little behind where they are: rims, and whatever else is drawn on them, are seen whole.
+        polygonOffset: true,
+        polygonOffsetFactor: 1,
+        polygonOffsetUnits: 1,
         uniforms: {
             ...shared,
             colour: { value: new Color(colour) },
