@@ -57,10 +57,9 @@ final readonly class Crossings
         $triangles = array_fill(0, count($parts), intdiv($mesh->triangleCount(), count($parts)));
         // Of two processes this one tells for both; one by itself tells part after part.
         $length = SideBySide::isWorthTwo($triangles) ? 1.0 : 1.0 / count($parts);
-        $here = getmypid();
         $works = [];
         foreach ($parts as $n => $leaves) {
-            $works[] = static function () use ($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $leaves, $most, $progress, $length, $here, $n, $parts): array {
+            $works[] = static function () use ($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $leaves, $most, $progress, $length, $n, $parts): array {
                 $pairs = $faces = $doubled = [];
                 while (($some = $leaves->next(self::AT_A_TIME)) !== []) {
                     foreach (self::meeting($mesh, $tree, $boxes, $planes, $reach, $needle, $plain, $some, $doubled) as [$t, $s]) {
@@ -71,7 +70,7 @@ final readonly class Crossings
                             $pairs[] = $t < $s ? $s : $t;
                         }
                     }
-                    if ($progress !== null && getmypid() === $here) {
+                    if (! SideBySide::isSecond() && $progress !== null) {
                         $progress(($length < 1.0 ? $n * $length : 0.0) + $length * min(1.0, count($parts) * $leaves->leaves * Tree::LEAF / $mesh->triangleCount()));
                     }
                 }

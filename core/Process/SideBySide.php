@@ -19,6 +19,9 @@ final class SideBySide
 
     private static bool $isDivided = false;
 
+    /** In the second process: the number of the first. */
+    private static int $first = 0;
+
     /**
      * Will such work be done in two processes?
      *
@@ -27,6 +30,16 @@ final class SideBySide
     public static function isWorthTwo(array $triangles): bool
     {
         return array_sum(array_intersect_key($triangles, self::share($triangles))) >= self::WORTH_TWO && ! self::$isDivided && function_exists('pcntl_fork') && PHP_SAPI === 'cli';
+    }
+
+    /** Is this the second process? It ends here when the first one is gone, so that nothing which both hold stays held. */
+    public static function isSecond(): bool
+    {
+        if (self::$first !== 0 && posix_getppid() !== self::$first) {
+            posix_kill(posix_getpid(), SIGKILL);
+        }
+
+        return self::$first !== 0;
     }
 
     /**
@@ -43,6 +56,7 @@ final class SideBySide
             return array_map(static fn (\Closure $work): mixed => $work(), $works);
         }
         $file = tempnam(sys_get_temp_dir(), 'isotome');
+        $first = posix_getpid();
         $child = $file === false ? -1 : pcntl_fork();
         if ($file === false || $child < 0) {
             return array_map(static fn (\Closure $work): mixed => $work(), $works);
@@ -50,6 +64,7 @@ final class SideBySide
         $results = [];
         self::$isDivided = true;
         if ($child === 0) {
+            self::$first = $first;
             // Its share here; nothing of this process may run to its end but this.
             try {
                 foreach (array_keys($theirs) as $n) {

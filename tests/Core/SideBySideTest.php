@@ -64,6 +64,32 @@ final class SideBySideTest extends TestCase
         self::assertTrue(SideBySide::isWorthTwo([60_000, 60_000]));
     }
 
+    public function test_the_second_process_ends_when_the_first_one_is_killed(): void
+    {
+        $file = (string) tempnam(sys_get_temp_dir(), 'isotome-test');
+        $code = 'require $argv[1]; $wait = static function () use ($argv): array {
+            while (true) {
+                Isotome\Process\SideBySide::isSecond() && file_get_contents($argv[2]) === "" && file_put_contents($argv[2], (string) getmypid());
+                usleep(1000);
+            }
+        }; Isotome\Process\SideBySide::all([$wait, $wait], [60_000, 60_000]);';
+        $process = proc_open([PHP_BINARY, '-r', $code, '--', dirname(__DIR__, 2).'/vendor/autoload.php', $file], [], $pipes);
+        self::assertIsResource($process);
+        $isGone = static fn (int $pid): bool => ! is_file("/proc/$pid/stat") || preg_match('/\) [ZX] /', (string) @file_get_contents("/proc/$pid/stat")) === 1;
+        for ($n = 0; $n < 30_000 && file_get_contents($file) === ''; $n++) {
+            usleep(1000);
+        }
+        $second = (int) file_get_contents($file);
+        self::assertFalse($isGone($second));
+        posix_kill(proc_get_status($process)['pid'], SIGKILL);
+        proc_close($process);
+        for ($n = 0; $n < 30_000 && ! $isGone($second); $n++) {
+            usleep(1000);
+        }
+        self::assertTrue($isGone($second));
+        unlink($file);
+    }
+
     public function test_work_within_such_work_is_not_divided_again(): void
     {
         $work = static fn (): array => [SideBySide::isWorthTwo([60_000, 60_000])];
