@@ -29,7 +29,7 @@ export default defineConfig({
             args: [
                 '--no-sandbox', '--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-quic', '--no-first-run',
                 '--disable-background-networking', '--disable-component-update', '--disable-sync',
-                // Without a graphics card the page itself is put together faster without drawing it as one would.
+                // Without a graphics card, pages are composed faster in plain software than by a simulated card; and smooth edges cost time that no test looks at.
                 '--disable-gpu-compositing', '--disable-gpu-rasterization', '--webgl-antialiasing-mode=none',
             ],
         },

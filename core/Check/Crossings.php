@@ -55,7 +55,7 @@ final readonly class Crossings
         $boxes = self::boxes($mesh, $tree);
         $parts = LeafPairs::parts($tree);
         $triangles = array_fill(0, count($parts), intdiv($mesh->triangleCount(), count($parts)));
-        // Of two processes this one tells for both; one by itself tells part after part.
+        // With two processes, the progress of this one stands for both; a single process reports one part after the other.
         $length = SideBySide::isWorthTwo($triangles) ? 1.0 : 1.0 / count($parts);
         $works = [];
         foreach ($parts as $n => $leaves) {
@@ -84,7 +84,7 @@ final readonly class Crossings
                 $pairs[] = [$ofPart[$i], $ofPart[$i + 1]];
             }
             $faces += $facesOfPart;
-            array_push($doubled, ...$doubledOfPart);
+            $doubled = array_merge($doubled, $doubledOfPart);
         }
         $progress !== null && $progress(1.0);
         sort($pairs);

@@ -32,7 +32,7 @@ final class SideBySide
         return array_sum(array_intersect_key($triangles, self::share($triangles))) >= self::WORTH_TWO && ! self::$isDivided && function_exists('pcntl_fork') && PHP_SAPI === 'cli';
     }
 
-    /** Is this the second process? It ends here when the first one is gone, so that nothing which both hold stays held. */
+    /** Is this the second process? It ends here when the first one is gone, so that locks which it has inherited are released. */
     public static function isSecond(): bool
     {
         if (self::$first !== 0 && posix_getppid() !== self::$first) {

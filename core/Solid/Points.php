@@ -23,7 +23,7 @@ final class Points
     /** A derived coordinate errs by at most one unit in the last place: twice the unit roundoff. */
     private const DERIVED = 2 * ErrorBound::UNIT;
 
-    /** Given places are kept with a multiple of so many binary digits after the point, so that most of them have the same divisor. */
+    /** Given coordinates are kept as fractions over 2 to a multiple of this power, so that most of them share one divisor. */
     private const DIGITS = 64;
 
     /** @var array<int, GMP> powers of two that were asked for, by their exponents */

@@ -46,7 +46,7 @@ final readonly class Windings
         [$u, $v] = Contact::page($this->all->points, [$this->all->given[3 * $plane], $this->all->given[3 * $plane + 1], $this->all->given[3 * $plane + 2]]);
         $axis = 3 - $u - $v;
         $points = $this->all->points;
-        // What far triangles rays can meet is known along axes that were asked for.
+        // An axis that was asked for before is preferred: the far triangles along it are known already.
         foreach ($this->far?->axes() ?? [] as $known) {
             if ($points->turn($a, $b, $c, ($known + 1) % 3, ($known + 2) % 3) !== 0) {
                 $axis = $known;
