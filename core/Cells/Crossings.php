@@ -7,9 +7,9 @@ namespace Isotome\Cells;
 use Isotome\Exception\BrokenPromise;
 use Isotome\Geometry\ErrorBound;
 use Isotome\Geometry\Expansion;
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Orientation;
 use Isotome\Geometry\Orientation3;
-use Isotome\Geometry\Sides;
 use Isotome\Mesh\Mesh;
 
 /**
@@ -68,7 +68,7 @@ final class Crossings
         private readonly float $reach,
     ) {
         $this->next = $mesh->vertexCount() + intdiv(count($complex->xyz), 3);
-        $this->extent = max(1e-300, $extent, Sides::extent($complex->xyz));
+        $this->extent = max(1e-300, $extent, Extent::of($complex->xyz));
         $this->unsure = 1e-13 * $this->extent;
     }
 

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Cells;
 
-use Isotome\Geometry\Sides;
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
 
@@ -25,7 +25,7 @@ final class PartingLines
         foreach ($pieces as $piece) {
             $corners = $piece->corners;
             $xyz = $piece->xyz;
-            $hair = self::FLAT * Sides::extent($xyz);
+            $hair = self::FLAT * Extent::of($xyz);
             $edges = [];
             foreach ($piece->tags as $t => $of) {
                 if ($of !== $tag) {

@@ -6,6 +6,7 @@ namespace Isotome\Check;
 
 use Closure;
 use Isotome\Geometry\ErrorBound;
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Orientation;
 use Isotome\Mesh\LeafPairs;
 use Isotome\Mesh\Mesh;
@@ -335,7 +336,7 @@ final readonly class Crossings
         $corners = $mesh->corners;
         $planes = [];
         $reach = [];
-        $extent = $xyz === [] ? 0.0 : max(max($xyz), -min($xyz));
+        $extent = Extent::of($xyz);
         $count = count($corners);
         for ($i = 0; $i < $count; $i += 3) {
             $a = 3 * $corners[$i];

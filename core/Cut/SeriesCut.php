@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Cut;
 
 use Closure;
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Plane;
 use Isotome\Geometry\Sides;
 use Isotome\Mesh\Bodies;
@@ -39,7 +40,7 @@ final class SeriesCut
             $mesh = Catching::of($mesh, $back, $settings->catch)->mesh;
             $mesh = $front === $back ? $mesh : Catching::of($mesh, $front, $settings->catch)->mesh;
         }
-        $extent = Sides::extent($mesh->xyz);
+        $extent = Extent::of($mesh->xyz);
         $stops = self::stops($planes, $settings, $extent);
         $waiting = self::waiting($mesh, array_column($stops, 1), $extent);
         $last = count($stops);

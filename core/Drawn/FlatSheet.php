@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Drawn;
 
-use Isotome\Geometry\Sides;
+use Isotome\Geometry\Extent;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\TriangleAreas;
 
@@ -26,7 +26,7 @@ final class FlatSheet
         [$ux, $uy, $uz] = [$xyz[$b] - $xyz[$a], $xyz[$b + 1] - $xyz[$a + 1], $xyz[$b + 2] - $xyz[$a + 2]];
         [$vx, $vy, $vz] = [$xyz[$c] - $xyz[$a], $xyz[$c + 1] - $xyz[$a + 1], $xyz[$c + 2] - $xyz[$a + 2]];
         [$nx, $ny, $nz] = [$uy * $vz - $uz * $vy, $uz * $vx - $ux * $vz, $ux * $vy - $uy * $vx];
-        $most = self::FLAT * Sides::extent($xyz) * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
+        $most = self::FLAT * Extent::of($xyz) * sqrt($nx * $nx + $ny * $ny + $nz * $nz);
         for ($i = 0, $count = count($xyz); $i < $count; $i += 3) {
             if (abs($nx * ($xyz[$i] - $xyz[$a]) + $ny * ($xyz[$i + 1] - $xyz[$a + 1]) + $nz * ($xyz[$i + 2] - $xyz[$a + 2])) > $most) {
                 return false;

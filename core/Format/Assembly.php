@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Extent;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Packing;
@@ -194,7 +195,7 @@ final class Assembly
     /** @param  list<float>  $xyz */
     private function refuseUnusable(array $xyz): void
     {
-        if ($xyz === [] || (is_finite(array_sum($xyz)) && max($xyz) <= self::LARGEST && min($xyz) >= -self::LARGEST)) {
+        if (Extent::of($xyz) <= self::LARGEST) {
             return;
         }
         foreach ($xyz as $i => $c) {

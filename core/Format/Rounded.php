@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\BadMesh;
+use Isotome\Geometry\Extent;
 use Isotome\Mesh\Carry;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\Mesh;
@@ -82,10 +83,8 @@ final class Rounded
      */
     private static function refuseTooLarge(array $xyz): void
     {
-        foreach ([array_sum($xyz), $xyz === [] ? 0.0 : max($xyz), $xyz === [] ? 0.0 : min($xyz)] as $probe) {
-            if (! is_finite($probe)) {
-                throw new BadMesh('The mesh has coordinates beyond 3.4e38 mm, more than a 32-bit float can say; make it smaller.');
-            }
+        if (! is_finite(Extent::of($xyz))) {
+            throw new BadMesh('The mesh has coordinates beyond 3.4e38 mm, more than a 32-bit float can say; make it smaller.');
         }
     }
 }

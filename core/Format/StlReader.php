@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Format;
 
 use Isotome\Exception\UnreadableMesh;
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Compact;
 use Isotome\Mesh\Layer;
@@ -247,7 +248,7 @@ final class StlReader
      */
     private static function refuseUnusable(array $xyz, array $corners, string $name): void
     {
-        if ($xyz !== [] && is_finite(array_sum($xyz)) && is_finite(max($xyz)) && is_finite(min($xyz))) {
+        if (is_finite(Extent::of($xyz))) {
             return;
         }
         foreach ($xyz as $i => $value) {

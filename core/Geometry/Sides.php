@@ -30,7 +30,7 @@ final class Sides
     public static function of(array $xyz, Plane $plane, ?float $extent = null): array
     {
         $sides = [];
-        $band = self::band($extent ?? self::extent($xyz), $plane);
+        $band = self::band($extent ?? Extent::of($xyz), $plane);
         $count = count($xyz);
         if ($plane->axis !== null) {
             $normal = $plane->facing()[$plane->axis];
@@ -57,16 +57,6 @@ final class Sides
         }
 
         return $sides;
-    }
-
-    /**
-     * The largest absolute coordinate.
-     *
-     * @param  list<float>  $xyz
-     */
-    public static function extent(array $xyz): float
-    {
-        return $xyz === [] ? 0.0 : max(abs(max($xyz)), abs(min($xyz)));
     }
 
     /** Distance from the plane, mm, up to which a vertex is on it. */

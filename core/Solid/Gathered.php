@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Solid;
 
+use Isotome\Geometry\Extent;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 
@@ -19,7 +20,7 @@ final class Gathered
     {
         $joined = Places::joined($solid);
         $xyz = $joined->xyz;
-        $within = $xyz === [] ? 0.0 : Film::THIN * max(max($xyz), -min($xyz));
+        $within = Film::THIN * Extent::of($xyz);
         $root = array_keys(array_fill(0, $joined->vertexCount(), true));
         foreach ($joined->corners as $i => $p) {
             $q = $joined->corners[$i % 3 === 2 ? $i - 2 : $i + 1];

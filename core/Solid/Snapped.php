@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Solid;
 
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Zero;
 use Isotome\Mesh\Mesh;
 
@@ -34,7 +35,7 @@ final class Snapped
         }
         $extent = 0.0;
         foreach ($meshes as $mesh) {
-            $extent = $mesh->xyz === [] ? $extent : max($extent, max($mesh->xyz), -min($mesh->xyz));
+            $extent = max($extent, Extent::of($mesh->xyz));
         }
         $step = 2.0 ** ceil(log(max($extent, 1e-300), 2.0)) / $lines;
 

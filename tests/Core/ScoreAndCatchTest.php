@@ -10,6 +10,7 @@ use Isotome\Cut\Catching;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Cut\Score;
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Plane;
 use Isotome\Geometry\Sides;
 use Isotome\Mesh\Bodies as Separate;
@@ -49,7 +50,7 @@ final class ScoreAndCatchTest extends TestCase
             self::assertTrue(EdgeCheck::of($score->mesh)->isWatertight(), "blade $n");
             self::assertEqualsWithDelta($whole->volume, Volume::of($score->mesh), 1e-9 * $whole->volume, "blade $n: volume");
             self::assertEqualsWithDelta($whole->area, Volume::measure($score->mesh)->area, 1e-9 * $whole->area, "blade $n: area");
-            $sides = Sides::of($score->mesh->xyz, $plane, Sides::extent($mesh->xyz));
+            $sides = Sides::of($score->mesh->xyz, $plane, Extent::of($mesh->xyz));
             foreach ($score->mesh->tags as $t => $_) {
                 self::assertNotSame(3, $sides[$score->mesh->corners[3 * $t]] | $sides[$score->mesh->corners[3 * $t + 1]] | $sides[$score->mesh->corners[3 * $t + 2]], "blade $n: triangle $t lies across");
             }
