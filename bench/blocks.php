@@ -6,8 +6,8 @@ declare(strict_types=1);
 
 use Isotome\Cut\Section;
 use Isotome\Format\StlReader;
+use Isotome\Geometry\Extent;
 use Isotome\Geometry\Plane;
-use Isotome\Geometry\Sides;
 use Isotome\Mesh\Blocks;
 
 require __DIR__.'/../vendor/autoload.php';
@@ -28,7 +28,7 @@ foreach (Blocks::of($mesh) as ['box' => $box, 'payload' => $payload]) {
     $blocks++;
 }
 $db->exec('commit');
-$extent = Sides::extent($mesh->xyz);
+$extent = Extent::of($mesh->xyz);
 $triangles = $mesh->triangleCount();
 unset($mesh, $db, $insert);
 $times = [];

@@ -22,7 +22,9 @@ if (! is_array($status) || ! ($status['jit']['on'] ?? false)) {
     exit(1);
 }
 $middle = require __DIR__.'/middle.php';
-$mesh = StlReader::read($argv[1])->mesh;
+/** @var array{string, string} $argv */
+$file = $argv[1];
+$mesh = StlReader::read($file)->mesh;
 $blade = new FlatBlade(Plane::through([1.0, 2.0, 3.0], [1.0, 0.2, 0.3]));
 $bodies = FlatCut::of($mesh, $blade, 1)->bodies ?? [];
 $stops = [];
@@ -34,8 +36,8 @@ echo json_encode([
     'bodies' => count($bodies),
     'watertight' => array_map(static fn ($body): bool => EdgeCheck::of($body)->isWatertight(), $bodies),
     'cut' => $middle(static fn () => FlatCut::of($mesh, $blade, 1)),
-    'read' => $middle(static fn () => StlReader::read($argv[1]), 3),
-    'write' => $middle(static fn () => StlWriter::write($mesh, $argv[1].'.again'), 3),
+    'read' => $middle(static fn () => StlReader::read($file), 3),
+    'write' => $middle(static fn () => StlWriter::write($mesh, $file.'.again'), 3),
     'check' => $middle(static fn () => EdgeCheck::of($mesh), 3),
     'report' => $middle(static fn () => Report::of($mesh, 0, false), 3),
     'whole_report' => $mesh->triangleCount() < 200_000 ? $middle(static fn () => Report::of($mesh), 3) : null,

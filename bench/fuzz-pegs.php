@@ -40,6 +40,7 @@ for ($n = 0; $n < (int) ($argv[2] ?? 100); $n++) {
     };
     $runner = Runner::on('body', $mesh);
     $made = [];
+    $start = hrtime(true);
     try {
         $runner->run(Kinds::read($cut, 'cut'));
         $before = array_map($state, $runner->pieces());
