@@ -14,6 +14,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Together;
 use Isotome\Mesh\Volume;
 use Isotome\Solid\Combined;
+use Isotome\Solid\FileProof;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
@@ -50,7 +51,7 @@ final class UniteCommand extends MeshCommand
             $marked[] = Mark::of($mesh, $base);
             $base += $mesh->triangleCount();
         }
-        $bodies = Carry::overAll($meshes, array_column(Combined::unite($marked), 0));
+        $bodies = Carry::overAll($meshes, array_map(FileProof::of(...), array_column(Combined::unite($marked), 0)));
         if ($bodies === []) {
             throw new BadCommand('The meshes enclose nothing: they are turned inside out; mend them first.');
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Isotome\Format;
 
+use Isotome\Geometry\Extent;
 use Isotome\Mesh\Mark;
 
 /**
@@ -11,11 +12,18 @@ use Isotome\Mesh\Mark;
  *
  * Two triangles back to back on the same corners cancel. An edge that more than two faces share then is given to the pairs
  * of faces that have material between them (in the order of their angles about the edge); one pair keeps the edge, every
- * other pair gets a point of its own on it, so that no two pairs have an edge in common. On an edge too short for another
- * point, the ends are taken together instead, and all is looked at again.
+ * other pair gets a point of its own beside it, so that no two pairs have an edge in common: a few of the file's numbers
+ * into the pair's own material, because a point on the edge would be rounded to either side of it, and through the other
+ * pairs' faces. On an edge too short for another point, the ends are taken together instead, and all is looked at again.
  */
 final class Disentangle
 {
+    /** Of the grains of the file's numbers: so far from the faces of other pairs is a pair's own point. Rounding moves it by less than one. */
+    private const CLEARANCE = 4.0;
+
+    /** Of the edge's length: not farther than this from it. */
+    private const MOST = 0.125;
+
     /**
      * @param  list<float>  $xyz
      * @param  list<int>  $corners
@@ -48,13 +56,13 @@ final class Disentangle
                 if (count($forward) < 2 || count($backward) < 2 || isset($joined[$low]) || isset($joined[$high])) {
                     continue;
                 }
-                foreach (array_slice($this->pairs($low, $high, $forward, $backward), 1) as $n => [$one, $other]) {
+                foreach (array_slice($this->pairs($low, $high, $forward, $backward), 1) as [$one, $other, $inwards]) {
                     if (isset($gone[intdiv($one, 3)]) || isset($gone[intdiv($other, 3)])) {
                         $again = true;
 
                         continue;
                     }
-                    $m = $this->freePoint($low, $high);
+                    $m = $this->freePoint($low, $high, $inwards);
                     if ($m === null) {
                         $joined[$low] = $low;
                         $joined[$high] = $low;
@@ -150,7 +158,7 @@ final class Disentangle
     /**
      * @param  list<int>  $forward
      * @param  list<int>  $backward
-     * @return list<array{int, int}> those with a cut face first, as they should keep the edge
+     * @return list<array{int, int, array{float, float, float}}> those with a cut face first, as they should keep the edge; with how to leave the edge, in grains
      */
     private function pairs(int $low, int $high, array $forward, array $backward): array
     {
@@ -179,13 +187,24 @@ final class Disentangle
         usort($rays, static fn (array $a, array $b): int => $a[0] <=> $b[0] ?: $a[1] <=> $b[1] ?: $a[2] <=> $b[2]);
         $open = [];
         $pairs = [];
-        foreach ([...$rays, ...$rays] as $n => [, $isForward, $h]) {
+        $count = count($rays);
+        foreach ([...$rays, ...$rays] as $n => [$angle, $isForward, $h]) {
             if ($isForward === 0) {
-                if ($n < count($rays)) {
-                    $open[] = $h;
+                if ($n < $count) {
+                    $open[] = $n;
                 }
             } elseif ($open !== [] && ! isset($pairs[$h])) {
-                $pairs[$h] = [$h, array_pop($open)];
+                $begin = array_pop($open);
+                $inwards = [0.0, 0.0, 0.0];
+                if ($n === $begin + 1) {
+                    // Half-way between the two faces; with another face between them, there is no room.
+                    $half = ($angle + ($n < $count ? 0.0 : 2 * M_PI) - $rays[$begin][0]) / 2;
+                    $away = self::CLEARANCE / max(1e-9, sin(min($half, M_PI / 2)));
+                    $along = $away * cos($rays[$begin][0] + $half) / $e;
+                    $across = $away * sin($rays[$begin][0] + $half) / $f;
+                    $inwards = [$along * $ex + $across * $fx, $along * $ey + $across * $fy, $along * $ez + $across * $fz];
+                }
+                $pairs[$h] = [$h, $rays[$begin][2], $inwards];
             }
         }
         usort($pairs, fn (array $a, array $b): int => $this->cutFaces($b) <=> $this->cutFaces($a));
@@ -193,20 +212,28 @@ final class Disentangle
         return $pairs;
     }
 
-    /** @param  array{int, int}  $pair */
+    /** @param  array{int, int, array{float, float, float}}  $pair */
     private function cutFaces(array $pair): int
     {
         return (Mark::isInside($this->tags[intdiv($pair[0], 3)]) ? 1 : 0) + (Mark::isInside($this->tags[intdiv($pair[1], 3)]) ? 1 : 0);
     }
 
-    /** A new vertex near the edge, at a place where none is yet. */
-    private function freePoint(int $low, int $high): ?int
+    /**
+     * A new vertex near the edge, at a place where none is yet.
+     *
+     * @param  array{float, float, float}  $inwards  how to leave the edge, in grains
+     */
+    private function freePoint(int $low, int $high, array $inwards): ?int
     {
+        $a = array_slice($this->xyz, 3 * $low, 3);
+        $b = array_slice($this->xyz, 3 * $high, 3);
+        $length = sqrt(($b[0] - $a[0]) ** 2 + ($b[1] - $a[1]) ** 2 + ($b[2] - $a[2]) ** 2);
+        $away = sqrt($inwards[0] ** 2 + $inwards[1] ** 2 + $inwards[2] ** 2);
+        $grain = min($this->precision->grain(max(Extent::of($a), Extent::of($b))), self::MOST * $length / max($away, 1e-300));
         foreach ([0.5, 0.25, 0.75, 0.375, 0.625, 0.125, 0.875, 0.4375, 0.5625, 0.3125, 0.6875] as $share) {
             $point = [];
             for ($k = 0; $k < 3; $k++) {
-                $a = $this->xyz[3 * $low + $k];
-                $point[] = $a + $share * ($this->xyz[3 * $high + $k] - $a);
+                $point[] = $a[$k] + $share * ($b[$k] - $a[$k]) + $grain * $inwards[$k];
             }
             $key = $this->precision->key(...$point);
             if (! isset($this->index[$key])) {

@@ -43,6 +43,12 @@ final readonly class Precision
         return new self($step, 'e', "\0\0\0\0\0\0\0\x80");
     }
 
+    /** From one such number to the next, at most, for numbers of up to a size. */
+    public function grain(float $size): float
+    {
+        return $this->step > 0.0 ? $this->step : $size * ($this->format === 'g' ? 2.0 ** -23 : 2.0 ** -52);
+    }
+
     public function key(float $x, float $y, float $z): string
     {
         if ($this->step > 0.0) {
@@ -73,7 +79,7 @@ final readonly class Precision
      * Coordinates as the file holds them, when no two places fall together in it.
      *
      * @param  list<float>  $xyz
-     * @return list<float>|null  the same list when nothing had to be rounded; null when some places fall together
+     * @return array{list<float>, int}|null  and so many of them, the first ones, did not have to be rounded; null when some places fall together
      */
     public function apart(array $xyz): ?array
     {
@@ -98,7 +104,21 @@ final readonly class Precision
         }
         unset($index);
 
-        return $exact === $count ? $xyz : [...array_slice($xyz, 0, $exact), ...$places];
+        return [$exact === $count ? $xyz : [...array_slice($xyz, 0, $exact), ...$places], $exact];
+    }
+
+    /**
+     * @param  list<float>  $xyz
+     * @return list<float> the nearest of the file's numbers to each
+     */
+    public function nearest(array $xyz): array
+    {
+        $nearest = [];
+        foreach (array_chunk($xyz, self::CHUNK) as $chunk) {
+            array_push($nearest, ...$this->held($chunk)[0]);
+        }
+
+        return $nearest;
     }
 
     /**

@@ -29,19 +29,25 @@ final class Rounded
 
     private static function bare(Mesh $mesh, Precision $precision): Mesh
     {
-        $xyz = $precision->apart($mesh->xyz);
-        if ($xyz !== null) {
+        $apart = $precision->apart($mesh->xyz);
+        $taken = null;
+        if ($apart !== null) {
+            [$xyz, $exact] = $apart;
             self::refuseTooLarge($xyz);
-
-            return $xyz === $mesh->xyz ? $mesh : Mesh::of($xyz, $mesh->corners, $mesh->tags);
+            if ($exact === count($xyz)) {
+                return $mesh;
+            }
+            $taken = BesideEdges::takenBack($mesh, self::moved($mesh->xyz, $xyz, intdiv($exact, 3)), $precision);
+            if ($taken === null) {
+                return Mesh::of($xyz, $mesh->corners, $mesh->tags);
+            }
         }
-        $xyz = $mesh->xyz;
         /** @var array<string, int> $index */
         $index = [];
         $map = [];
         $merged = [];
         $next = 0;
-        foreach ($precision->keys($xyz) as $keys) {
+        foreach ($precision->keys($mesh->xyz) as $keys) {
             foreach ($keys as $key) {
                 $v = $index[$key] ?? -1;
                 if ($v < 0) {
@@ -54,6 +60,13 @@ final class Rounded
         }
         $xyz = $precision->decode([array_map(strval(...), array_keys($index))]);
         self::refuseTooLarge($xyz);
+        $taken ??= BesideEdges::takenBack($mesh, self::moved($mesh->xyz, $xyz, 0, $map), $precision);
+        if ($taken !== null) {
+            $mesh = Mesh::of($mesh->xyz, $taken[0], $taken[1]);
+            foreach ($taken[2] as $end) {
+                $merged[$map[$end]] = true;
+            }
+        }
         $corners = [];
         $tags = [];
         $i = 0;
@@ -74,6 +87,28 @@ final class Rounded
         [$xyz, $corners] = Compact::of($xyz, $corners);
 
         return Mesh::of($xyz, $corners, $tags);
+    }
+
+    /**
+     * @param  list<float>  $given
+     * @param  list<float>  $held
+     * @param  int  $from  the first vertex to look at
+     * @param  list<int>|null  $map  where each vertex is in what is held; in its own place when null
+     * @return array<int, true> vertices that are not where they were
+     */
+    private static function moved(array $given, array $held, int $from, ?array $map = null): array
+    {
+        $moved = [];
+        $count = count($given);
+        for ($i = 3 * $from; $i < $count; $i += 3) {
+            $v = intdiv($i, 3);
+            $k = $map === null ? $i : 3 * $map[$v];
+            if ($given[$i] != $held[$k] || $given[$i + 1] != $held[$k + 1] || $given[$i + 2] != $held[$k + 2]) {
+                $moved[$v] = true;
+            }
+        }
+
+        return $moved;
     }
 
     /**

@@ -7,6 +7,7 @@ namespace Isotome\Join;
 use Closure;
 use Isotome\Mesh\Mesh;
 use Isotome\Solid\Combined;
+use Isotome\Solid\FileProof;
 
 /** A piece with what pegs and marks add to it and take out of it. */
 final class Carved
@@ -52,6 +53,6 @@ final class Carved
             return $isIn;
         };
 
-        return array_map(static fn (array $body): Mesh => $body[0], Combined::bodies([$mesh, ...array_map(static fn (Tool $tool): Mesh => $tool->mesh(), $tools)], $rule, $tag, $progress));
+        return array_map(static fn (array $body): Mesh => FileProof::of($body[0], $progress), Combined::bodies([$mesh, ...array_map(static fn (Tool $tool): Mesh => $tool->mesh(), $tools)], $rule, $tag, $progress));
     }
 }

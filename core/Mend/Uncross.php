@@ -14,6 +14,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 use Isotome\Mesh\Together;
 use Isotome\Solid\Combined;
+use Isotome\Solid\FileProof;
 
 /**
  * Makes solids of bodies that close but cross themselves, or have edges at which more than two of their faces meet: what they wind around once or more often is
@@ -93,6 +94,7 @@ final class Uncross
         } catch (BadMesh) {
             return null;
         }
+        $solids = array_map(static fn (Mesh $solid): Mesh => FileProof::of($solid, $progress), $solids);
         foreach ($solids as $solid) {
             if (! EdgeCheck::of($solid)->isWatertight()) {
                 return null;

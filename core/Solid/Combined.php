@@ -84,7 +84,8 @@ final class Combined
                 $own[] = $made->tags[$n - 1];
             }
             ksort($from);
-            $bodies[] = [Mesh::of($body->xyz, $body->corners, $own), array_keys($from)];
+            $bodies[] = [$of = Mesh::of($body->xyz, $body->corners, $own), array_keys($from)];
+            $made->mayCrossInFiles && FileProof::isInDoubt($of);
             $volumes[] = count($parts) > 1 ? Volume::of($body) : 0.0;
         }
         $order = array_keys($bodies);
@@ -106,7 +107,9 @@ final class Combined
         $made = self::whole($meshes, $rule, null, $progress);
         $solid = Together::of(self::withVolume($made->solid));
 
-        return Mesh::of($solid->xyz, $solid->corners, array_map(static fn (int $n): int => $made->tags[$n - 1], $solid->tags));
+        $solid = Mesh::of($solid->xyz, $solid->corners, array_map(static fn (int $n): int => $made->tags[$n - 1], $solid->tags));
+
+        return $made->mayCrossInFiles ? FileProof::isInDoubt($solid) : $solid;
     }
 
     /** @return list<Mesh> the bodies that are not nothing */
@@ -194,6 +197,8 @@ final class Combined
             $given = $numbered;
         }
 
-        return new Extracted($solid, $taken->of, $taken->tags, Rounded::crosses($all, $solid, $given), $all);
+        $isCrossed = Rounded::crosses($all, $solid, $given);
+
+        return new Extracted($solid, $taken->of, $taken->tags, $isCrossed, $all, $isCrossed || Rounded::mayCrossInFiles($all, $solid, $given));
     }
 }

@@ -14,6 +14,7 @@ final readonly class Extracted
      * @param  list<int>  $of  of each face, by its number less 1: the mesh that it is of
      * @param  list<int>  $tags  and the tag that it is to have
      * @param  bool  $isCrossed  whether faces of it cross since their corners were rounded
+     * @param  bool  $mayCrossInFiles  whether new faces cross once all coordinates are 32-bit floats
      */
     public function __construct(
         public Mesh $solid,
@@ -21,6 +22,7 @@ final readonly class Extracted
         public array $tags,
         public bool $isCrossed,
         public Arrangement $all,
+        public bool $mayCrossInFiles,
     ) {
     }
 
@@ -33,6 +35,7 @@ final readonly class Extracted
             array_map(fn (int $n): int => $this->tags[$n - 1], $again->tags),
             $again->isCrossed,
             $this->all,
+            $this->mayCrossInFiles || $again->mayCrossInFiles,
         );
     }
 }

@@ -43,9 +43,11 @@ final class Locally
             $vertexAt[$point] = $numbers[$i];
         }
         $numbers = Redrawn::of($survey->all, $taken->triangles, $taken->corners, $numbers, $faces);
-        if (Rounded::crosses($survey->all, Mesh::of($xyz, $numbers, $faces), $taken->given)) {
+        $near = Mesh::of($xyz, $numbers, $faces);
+        if (Rounded::crosses($survey->all, $near, $taken->given)) {
             return null;
         }
+        $mayCrossInFiles = Rounded::mayCrossInFiles($survey->all, $near, $taken->given);
         $partSides = [];
         for ($part = 0; $part < $far->parts; $part++) {
             $partSides[] = isset($survey->patchOf[$part]) ? $sides[$survey->patchOf[$part]] : null;
@@ -60,7 +62,7 @@ final class Locally
         $tags = [...$taken->tags, ...$farTags];
         $solid = Mesh::of($xyz, $numbers, $tags === [] ? [] : range(1, count($tags)));
 
-        return new Extracted($isOne ? Bodies::isWhole($solid) : $solid, [...$taken->of, ...$ofFar], $tags, false, $survey->all);
+        return new Extracted($isOne ? Bodies::isWhole($solid) : $solid, [...$taken->of, ...$ofFar], $tags, false, $survey->all, $mayCrossInFiles);
     }
 
     /**

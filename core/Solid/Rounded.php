@@ -5,15 +5,21 @@ declare(strict_types=1);
 namespace Isotome\Solid;
 
 use Isotome\Check\Crossings;
+use Isotome\Format\Precision;
 use Isotome\Mesh\Compact;
+use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Places;
 
 /**
- * Whether faces of a solid cross, or two corners of a face came to one place, since derived corners were rounded to doubles. Only new faces can have moved, so only these are compared with what is near them.
+ * Whether faces of a solid cross, or two corners of a face came to one place, since derived corners were rounded: to doubles, or to the 32-bit floats of files.
+ * Only new faces can have moved, so only these are compared with what is near them.
  */
 final class Rounded
 {
+    /** Faces that are all looked at, whether they are new or not. */
+    private const FEW = 50_000;
+
     /**
      * @param  Arrangement  $all  what the solid was made of
      * @param  Mesh  $solid  tags are not looked at
@@ -24,6 +30,55 @@ final class Rounded
         if (count($given) === $solid->triangleCount()) {
             return false;
         }
+        $joined = Places::joined(self::near($all, $solid, $given));
+        for ($i = 0, $count = count($joined->corners); $i < $count; $i += 3) {
+            [$a, $b, $c] = [$joined->corners[$i], $joined->corners[$i + 1], $joined->corners[$i + 2]];
+            if ($a === $b || $b === $c || $c === $a) {
+                return true;
+            }
+        }
+
+        return Crossings::of($joined, most: 1)->pairs !== [];
+    }
+
+    /**
+     * Whether faces cross once every coordinate is a 32-bit float, or come to one edge, so that a file has to tell them apart; those that lose their area are left out.
+     * Of few faces, given ones that no new one is near are looked at as well: a file may bring them together, too.
+     *
+     * @param  array<int, int>  $given  see crosses()
+     */
+    public static function mayCrossInFiles(Arrangement $all, Mesh $solid, array $given): bool
+    {
+        $isSmall = $solid->triangleCount() <= self::FEW;
+        if (! $isSmall && count($given) === $solid->triangleCount()) {
+            return false;
+        }
+        $near = $isSmall ? $solid : self::near($all, $solid, $given);
+        $held = Precision::single()->nearest($near->xyz);
+        if ($held === $near->xyz) {
+            return false;
+        }
+        $joined = Places::joined(Mesh::of($held, $near->corners));
+        $corners = [];
+        for ($i = 0, $count = count($joined->corners); $i < $count; $i += 3) {
+            [$a, $b, $c] = [$joined->corners[$i], $joined->corners[$i + 1], $joined->corners[$i + 2]];
+            if ($a !== $b && $b !== $c && $c !== $a) {
+                array_push($corners, $a, $b, $c);
+            }
+        }
+
+        $joined = Mesh::of($joined->xyz, $corners);
+
+        return EdgeCheck::of($joined)->nonmanifoldEdges > 0 || Crossings::of($joined, most: 1)->pairs !== [];
+    }
+
+    /**
+     * New faces, and given ones that are near them.
+     *
+     * @param  array<int, int>  $given
+     */
+    private static function near(Arrangement $all, Mesh $solid, array $given): Mesh
+    {
         $faceOf = array_flip($given);
         $near = [];
         foreach ($solid->tags as $n => $_) {
@@ -44,15 +99,7 @@ final class Rounded
             $corners[] = $solid->corners[3 * $n + 2];
         }
 
-        $joined = Places::joined(Mesh::of(...Compact::of($solid->xyz, $corners)));
-        for ($i = 0, $count = count($joined->corners); $i < $count; $i += 3) {
-            [$a, $b, $c] = [$joined->corners[$i], $joined->corners[$i + 1], $joined->corners[$i + 2]];
-            if ($a === $b || $b === $c || $c === $a) {
-                return true;
-            }
-        }
-
-        return Crossings::of($joined, most: 1)->pairs !== [];
+        return Mesh::of(...Compact::of($solid->xyz, $corners));
     }
 
     /** @return array{float, float, float, float, float, float} as in Tree */

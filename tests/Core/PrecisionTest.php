@@ -56,8 +56,11 @@ final class PrecisionTest extends TestCase
                 }
                 $xyz = array_merge(...array_values($apart));
                 $held = array_map(self::single(...), $xyz);
-                $given = Precision::single()->apart($xyz);
+                [$given, $exact] = Precision::single()->apart($xyz) ?? [[], -1];
                 self::assertSame($held, $given);
+                self::assertSame($held, Precision::single()->nearest($xyz));
+                self::assertSame(array_slice($held, 0, $exact), array_slice($xyz, 0, $exact));
+                self::assertTrue($mixed || $exact >= $count - $count % 12_288);
                 self::assertStringNotContainsString('-0 ', implode(' ', $given).' ');
                 $rounded += $held === $xyz ? 0 : 1;
             }
@@ -72,16 +75,16 @@ final class PrecisionTest extends TestCase
         self::assertNull(Precision::double()->apart($xyz));
         $xyz[8] = 3.0 + 1e-12;
         self::assertNull(Precision::single()->apart($xyz), 'apart only beyond the digits of a float');
-        self::assertSame($xyz, Precision::double()->apart($xyz));
+        self::assertSame([$xyz, 9], Precision::double()->apart($xyz));
         self::assertNull(Precision::steps(0.25)->apart($xyz));
         $xyz[8] = 3.2;
-        self::assertSame([...array_slice($xyz, 0, 8), 3.25], Precision::steps(0.25)->apart($xyz));
+        self::assertSame([[...array_slice($xyz, 0, 8), 3.25], 0], Precision::steps(0.25)->apart($xyz));
         // One far behind another, in another stretch of the list.
         $far = [];
         for ($i = 0; $i < 20_000; $i++) {
             array_push($far, (float) $i, 0.5, -1.0);
         }
-        self::assertSame($far, Precision::single()->apart($far));
+        self::assertSame([$far, count($far)], Precision::single()->apart($far));
         self::assertNull(Precision::single()->apart([...$far, 3.0, 0.5, -1.0]));
         // 0 and −0 are one place.
         self::assertNull(Precision::single()->apart([0.0, 1.0, 2.0, -0.0, 1.0, 2.0]));

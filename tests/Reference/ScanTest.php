@@ -9,6 +9,7 @@ use Isotome\Check\Rims;
 use Isotome\Cut\FlatBlade;
 use Isotome\Cut\FlatCut;
 use Isotome\Format\MeshFile;
+use Isotome\Format\Rounded;
 use Isotome\Geometry\Box;
 use Isotome\Geometry\Plane;
 use Isotome\Mend\Mend;
@@ -106,6 +107,7 @@ final class ScanTest extends TestCase
             self::assertTrue($mend->after->isWatertight());
             self::assertSame([], $mend->left());
             self::assertSame([], Crossings::of(Places::joined($mend->mesh))->pairs);
+            self::assertSame([], Crossings::of(Places::joined(Rounded::of($mend->mesh)))->pairs);
             self::assertEqualsWithDelta(Volume::of($scan), Volume::of($mend->mesh), 1e-5 * Volume::of($scan));
             $places = static fn (Mesh $mesh): array => array_fill_keys(array_map(static fn (array $p): string => pack('d3', ...$p), array_chunk($mesh->xyz, 3)), true);
             self::assertGreaterThan(0.95 * $scan->vertexCount(), count(array_intersect_key($places($scan), $places($mend->mesh))));

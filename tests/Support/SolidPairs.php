@@ -39,6 +39,19 @@ final class SolidPairs
         };
     }
 
+    /** @return iterable<string, Mesh> the bodies that come of the next pairs */
+    public function results(int $pairs): iterable
+    {
+        for ($n = 0; $n < $pairs; $n++) {
+            [$one, $other] = $this->next();
+            foreach (['united' => Combined::unite([$one, $other]), 'without' => Combined::subtract([$one, $other], 1), 'common' => Combined::common([$one, $other])] as $what => $bodies) {
+                foreach ($bodies as $k => [$body]) {
+                    yield "pair $n, $what, body $k" => $body;
+                }
+            }
+        }
+    }
+
     /** @return list<string> what does not hold */
     public static function faults(Mesh $one, Mesh $other): array
     {

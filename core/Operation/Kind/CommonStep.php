@@ -16,6 +16,7 @@ use Isotome\Operation\Words;
 use Isotome\Operation\Work;
 use Isotome\Schema\Schema;
 use Isotome\Solid\Combined;
+use Isotome\Solid\FileProof;
 
 /** Keeps of several pieces what is in all of them. */
 final class CommonStep extends CombiningStep
@@ -36,7 +37,7 @@ final class CommonStep extends CombiningStep
         $bodies = count($pieces) < 2 ? [] : Combined::common(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces), $work->closure());
         $gave = [];
         foreach ($bodies as $n => [$body]) {
-            $gave[] = Given::madeOf($pieces, $body, $n === 0 ? $pieces[0]->name.'-I' : Names::child($pieces[0]->name.'-I', $n));
+            $gave[] = Given::madeOf($pieces, FileProof::of($body, $work->closure()), $n === 0 ? $pieces[0]->name.'-I' : Names::child($pieces[0]->name.'-I', $n));
         }
 
         return new Applied($gave === [] ? [] : array_map(static fn (Piece $piece): string => $piece->name, $pieces), $gave, new Report);

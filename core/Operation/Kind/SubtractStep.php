@@ -17,6 +17,7 @@ use Isotome\Operation\Words;
 use Isotome\Operation\Work;
 use Isotome\Schema\Schema;
 use Isotome\Solid\Combined;
+use Isotome\Solid\FileProof;
 
 /** Takes pieces out of others. What they leave is inside; they themselves are used up, or stay. */
 final class SubtractStep extends ToolStep
@@ -62,6 +63,7 @@ final class SubtractStep extends ToolStep
             }
             $took[] = $target->name;
             foreach ($bodies as $k => [$body]) {
+                $body = FileProof::of($body, $part->closure());
                 // What was used up lives again with what was made of it.
                 $gave[] = $isSpent ? Given::madeOf([$target, ...$tools], $body, Names::child($target->name, $k)) : Given::partOf($target, $body);
             }

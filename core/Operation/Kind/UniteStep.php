@@ -17,6 +17,7 @@ use Isotome\Operation\Words;
 use Isotome\Operation\Work;
 use Isotome\Schema\Schema;
 use Isotome\Solid\Combined;
+use Isotome\Solid\FileProof;
 
 /** Makes one piece of those that overlap or touch face to face, without walls between them. Pieces that meet no other stay as they are. */
 final class UniteStep extends CombiningStep
@@ -50,7 +51,7 @@ final class UniteStep extends CombiningStep
                 $used[$n] = $pieces[$n]->name;
             }
             $k = $count[$first->name] = ($count[$first->name] ?? -1) + 1;
-            $gave[] = Given::madeOf($parents, $body, $k === 0 ? $first->name.'-U' : Names::child($first->name.'-U', $k));
+            $gave[] = Given::madeOf($parents, FileProof::of($body, $work->closure()), $k === 0 ? $first->name.'-U' : Names::child($first->name.'-U', $k));
         }
         ksort($used);
 
