@@ -18,10 +18,10 @@ use Isotome\Mesh\Mark;
  */
 final class Disentangle
 {
-    /** Of the grains of the file's numbers: so far from the faces of other pairs is a pair's own point. Rounding moves it by less than one. */
+    /** How far a pair's own point is from the faces of other pairs, in grains (see Precision::grain). Rounding moves it by less than one. */
     private const CLEARANCE = 4.0;
 
-    /** Of the edge's length: not farther than this from it. */
+    /** A point is never farther from the edge than this share of its length. */
     private const MOST = 0.125;
 
     /**

@@ -19,7 +19,7 @@ use Isotome\Mesh\Places;
  * Guarantees: a solid that files can hold comes back as it is. Of another one, corners that files hold and that are on no face that crosses in the file stay; the others
  * move by about what the file would have moved them.
  *
- * Source: iterated snap rounding; D. Halperin and E. Packer, Computational Geometry 23 (2002), in spirit: there for segments, with a proof that it ends, here tried a few times.
+ * Source: the idea of iterated snap rounding (D. Halperin, E. Packer, Computational Geometry 23, 2002), which is for segments in a plane and always ends; here a few rounds are tried.
  */
 final class FileProof
 {
