@@ -51,7 +51,9 @@ final class UniteCommand extends MeshCommand
             $marked[] = Mark::of($mesh, $base);
             $base += $mesh->triangleCount();
         }
-        $bodies = Carry::overAll($meshes, array_map(FileProof::of(...), array_column(Combined::unite($marked), 0)));
+        $solids = array_map(static fn (Mesh $solid): Mesh => FileProof::of($solid), array_column(Combined::unite($marked), 0));
+        $fine = array_sum(array_map(FileProof::crossing(...), $solids));
+        $bodies = Carry::overAll($meshes, $solids);
         if ($bodies === []) {
             throw new BadCommand('The meshes enclose nothing: they are turned inside out; mend them first.');
         }
@@ -66,6 +68,9 @@ final class UniteCommand extends MeshCommand
         } else {
             $output->writeln(sprintf('%s: %s, %d %s, %d triangles, %.3f mm³, %s', $document['output'], $document['meshes'] === 1 ? '1 mesh' : "{$document['meshes']} meshes", $document['bodies'], $document['bodies'] === 1 ? 'body' : 'bodies',
                 $document['triangles'], $document['volume_mm3'], $document['watertight'] ? 'watertight' : 'not watertight'), OutputInterface::OUTPUT_RAW);
+            if ($fine > 0) {
+                $output->writeln(FileProof::sentence($fine), OutputInterface::OUTPUT_RAW);
+            }
         }
 
         return $edges->isWatertight() ? 0 : 1;

@@ -18,6 +18,7 @@ use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Together;
 use Isotome\Mesh\Tree;
 use Isotome\Mesh\Volume;
+use Isotome\Solid\FileProof;
 
 /**
  * Makes a mesh solid. What closes but for edges at which too many faces meet is resolved by winding numbers at once (Uncross). Of anything else, gentle single mends
@@ -305,6 +306,10 @@ final readonly class Mend
         $crossing = count(array_unique(array_merge(...Uncross::pairs($this->mesh))));
         if ($crossing > 0) {
             $left[] = "$crossing faces cross others: bodies that overlap are not united by mending; combine them to make one of them.";
+        }
+        $fine = FileProof::crossing($this->mesh);
+        if ($fine > 0) {
+            $left[] = FileProof::sentence($fine);
         }
 
         return $left;

@@ -75,8 +75,9 @@ final class Uncross
             return ['mesh' => $mesh, 'bodies' => 0];
         }
         $whole = Together::of($made);
+        $mended = Mesh::of($whole->xyz, $whole->corners, array_map(static fn (int $t): int => $mesh->tags[$t], $whole->tags));
 
-        return ['mesh' => Mesh::of($whole->xyz, $whole->corners, array_map(static fn (int $t): int => $mesh->tags[$t], $whole->tags)), 'bodies' => $count];
+        return ['mesh' => FileProof::isCrossing($mended, array_sum(array_map(FileProof::crossing(...), $made))), 'bodies' => $count];
     }
 
     /**

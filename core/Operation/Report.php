@@ -10,17 +10,19 @@ class Report
     /**
      * @param  list<array{piece: string, points: int, length_mm: float, from: array{float, float, float}, to: array{float, float, float}}>  $unclosed  outlines that could not be closed
      * @param  list<string>  $crossing  pieces whose outlines cross each other, so that cut faces overlap there
+     * @param  list<string>  $fine  pieces with details finer than 32-bit floats, so that faces cross in files of such numbers
      */
     public function __construct(
         public readonly array $unclosed = [],
         public readonly array $crossing = [],
+        public readonly array $fine = [],
     ) {
     }
 
     /** @return array<string, mixed> as the manifest and the lineage keep it */
     public function toArray(): array
     {
-        return ['unclosed' => $this->unclosed, 'crossing' => $this->crossing];
+        return ['unclosed' => $this->unclosed, 'crossing' => $this->crossing, 'fine' => $this->fine];
     }
 
     /**

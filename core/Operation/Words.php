@@ -119,6 +119,10 @@ final class Words
         if ($crossing !== []) {
             $said .= '; outlines of '.implode(', ', array_slice($crossing, 0, 3)).' cross each other, so its cut faces overlap there';
         }
+        $fine = array_merge(...array_map(static fn (Done $one): array => $one->report->fine, $done));
+        if ($fine !== []) {
+            $said .= '; some faces of '.implode(', ', array_slice($fine, 0, 3)).' are closer than the numbers of STL, 3MF and GLB files tell apart, so take it out as OBJ, PLY or OFF';
+        }
 
         return $said;
     }

@@ -41,6 +41,9 @@ final class FileProof
     /** @var \WeakMap<Mesh, true>|null solids of which rounded faces were seen to cross, as long as they are there */
     private static ?\WeakMap $doubts = null;
 
+    /** @var \WeakMap<Mesh, int>|null faces that cross in files, of solids for which no way was found, as long as they are there */
+    private static ?\WeakMap $crossing = null;
+
     /** Tells that of a solid rounded faces were seen to cross. */
     public static function isInDoubt(Mesh $solid): Mesh
     {
@@ -50,10 +53,31 @@ final class FileProof
         return $solid;
     }
 
+    /** Faces of a solid that cross in files of 32-bit floats, because no way was found for them. */
+    public static function crossing(Mesh $solid): int
+    {
+        return self::$crossing[$solid] ?? 0;
+    }
+
+    /** @param  int  $faces  that cross in files, more than none */
+    public static function sentence(int $faces): string
+    {
+        return ($faces === 1 ? '1 face is' : "$faces faces are").' closer to others than the 32-bit numbers of STL, 3MF and GLB tell apart, and cross them in such files; write OBJ, PLY or OFF instead.';
+    }
+
+    /** Tells how many they are, of a mesh that was made of such solids. */
+    public static function isCrossing(Mesh $solid, int $faces): Mesh
+    {
+        self::$crossing ??= new \WeakMap();
+        self::$crossing[$solid] = $faces;
+
+        return $solid;
+    }
+
     /**
      * @param  Mesh  $solid  that the kernel made; one that is not in doubt comes back at once
      * @param  Closure(float): void|null  $progress  called with 1, as this comes after the work; it may throw to cancel
-     * @return Mesh the solid as it was when no way was found
+     * @return Mesh the solid as it was when no way was found: then crossing() tells
      */
     public static function of(Mesh $solid, ?Closure $progress = null): Mesh
     {
@@ -63,12 +87,13 @@ final class FileProof
         $tick = $progress === null ? null : static fn (float $share) => $progress(1.0);
         $held = Held::of($solid);
         $least = PHP_INT_MAX;
-        $worse = 0;
+        $worse = $faces = 0;
         for ($round = 0; $round <= self::ROUNDS; $round++) {
             $pairs = $held->isEmpty() ? [] : Crossings::of(Places::joined($held), progress: $tick)->pairs;
             if ($pairs === []) {
                 return $round === 0 || $held->isEmpty() ? $solid : $held;
             }
+            $faces = $round === 0 ? count(array_unique(array_merge(...$pairs))) : $faces;
             $worse += count($pairs) >= $least ? 1 : 0;
             if ($worse >= ($held->triangleCount() < self::LARGE ? self::WORSE : self::WORSE_OF_LARGE)) {
                 break;
@@ -78,7 +103,7 @@ final class FileProof
             $held = Held::of(self::moved($moved, []));
         }
 
-        return $solid;
+        return self::isCrossing($solid, $faces);
     }
 
     /**

@@ -9,11 +9,18 @@ use Isotome\Exception\Refusal;
 use Isotome\Format\Companions;
 use Isotome\Format\MeshFile;
 use Isotome\Format\ReadMesh;
+use Isotome\Format\Rounded;
 use Isotome\Geometry\Box;
+use Isotome\Geometry\Extent;
+use Isotome\Mend\Mend;
+use Isotome\Mend\Uncross;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
+use Isotome\Mesh\Volume;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
+use Isotome\Solid\Combined;
+use Isotome\Solid\FileProof;
 use PHPUnit\Framework\TestCase;
 use RecursiveDirectoryIterator;
 use RecursiveIteratorIterator;
@@ -123,5 +130,26 @@ final class RealModelsTest extends TestCase
         memory_reset_peak_usage();
         self::model('glTF2/BoxTextured-glTF/BoxTextured.gltf');
         self::assertLessThan(50_000_000, memory_get_peak_usage() - memory_get_usage());
+    }
+
+    public function test_details_finer_than_the_numbers_of_a_file_are_taken_out_or_said(): void
+    {
+        $crossing = static fn (Mesh $mesh): int => count(Uncross::pairs($mesh));
+        $solids = array_column(Combined::unite([Mend::of(self::model('OBJ/regr01.obj')->mesh)->mesh]), 0);
+        self::assertGreaterThan(0, array_sum(array_map(static fn (Mesh $solid): int => $crossing(Rounded::of($solid)), $solids)));
+        foreach ($solids as $solid) {
+            $proof = FileProof::of($solid);
+            self::assertSame([0, 0, true], [$crossing(Rounded::of($proof)), FileProof::crossing($proof), EdgeCheck::of(Rounded::of($proof))->isWatertight()]);
+            // Corners move by half a step of the grid each way at most; one of the two is a sheet, a few hundredths of a millimetre thick.
+            self::assertEqualsWithDelta(Volume::of($solid), Volume::of($proof), Volume::measure($solid)->area * Extent::of($solid->xyz) * 2 ** -23);
+        }
+        // Folds of this one do not come to an end.
+        $runner = Runner::on('figure', self::model('OFF/Wuson.off')->mesh);
+        $report = $runner->run(Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [['do' => 'mend']]])->steps[0])->report;
+        self::assertSame(['figure'], $report->fine);
+        $mended = $runner->pieces()['figure']->mesh;
+        self::assertGreaterThan($crossing($mended), $crossing(Rounded::of($mended)));
+        self::assertSame($crossing($mended), $crossing(MeshFile::write($mended, $this->path('figure.ply'))));
+        self::assertStringContainsString('OBJ, PLY or OFF', implode(' ', Mend::of(self::model('OFF/Wuson.off')->mesh)->left()));
     }
 }

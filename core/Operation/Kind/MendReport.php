@@ -20,10 +20,13 @@ final class MendReport extends Report
         'redrawn' => ['loose face replaced by a new surface around what all of them enclose', 'loose faces replaced by a new surface around what they enclose'],
     ];
 
-    /** @param  array<string, array<string, int>>  $mended  by piece */
-    public function __construct(public readonly array $mended)
+    /**
+     * @param  array<string, array<string, int>>  $mended  by piece
+     * @param  list<string>  $fine  see Report
+     */
+    public function __construct(public readonly array $mended, array $fine)
     {
-        parent::__construct();
+        parent::__construct(fine: $fine);
     }
 
     public function toArray(): array

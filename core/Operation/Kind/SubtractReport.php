@@ -9,10 +9,13 @@ use Isotome\Operation\Report;
 /** What there is to say about a gap that was left all round. */
 final class SubtractReport extends Report
 {
-    /** @param  int  $short  faces of what was taken out that stopped in folds before they were a whole gap away */
-    public function __construct(public readonly int $short)
+    /**
+     * @param  int  $short  faces of what was taken out that stopped in folds before they were a whole gap away
+     * @param  list<string>  $fine  see Report
+     */
+    public function __construct(public readonly int $short, array $fine)
     {
-        parent::__construct();
+        parent::__construct(fine: $fine);
     }
 
     public function toArray(): array
