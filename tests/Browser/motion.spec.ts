@@ -17,6 +17,12 @@ async function shattered(page: Page, name: string) {
     await page.getByRole('tab', { name: 'Motion' }).click()
 }
 
+/** What plays is stopped, or comes to its end just then. */
+async function paused(page: Page) {
+    await page.getByRole('button', { name: 'Pause', exact: true }).click({ timeout: 2_000 }).catch(() => undefined)
+    await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible()
+}
+
 test('a jar is shattered, dropped, played, changed, dropped again and taken out', async ({ page }) => {
     await shattered(page, 'falling jar')
     await expect(sentence(page)).toHaveText('Nothing moves yet: add a layer. Layers add up, in their order.')
@@ -27,7 +33,7 @@ test('a jar is shattered, dropped, played, changed, dropped again and taken out'
     await page.getByRole('button', { name: 'Let it fall', exact: true }).click()
     await expect(sentence(page)).toHaveText(/^\d+ pieces in 40 frames, 1\.56 s\.$/)
     // What was known meanwhile may be playing.
-    if (await page.getByRole('button', { name: 'Pause', exact: true }).isVisible()) await page.getByRole('button', { name: 'Pause', exact: true }).click()
+    await paused(page)
     const slider = page.getByRole('slider', { name: 'Frame', exact: true })
     await slider.fill('0')
     await still(page)
@@ -122,7 +128,7 @@ test('pieces as they lie become those of the project, can be set anew, and are p
     await page.getByRole('button', { name: 'Let it fall', exact: true }).click()
     await expect(sentence(page)).toHaveText(/^\d+ pieces in 30 frames, 1\.16 s\.$/)
     const slider = page.getByRole('slider', { name: 'Frame', exact: true })
-    if (await page.getByRole('button', { name: 'Pause', exact: true }).isVisible()) await page.getByRole('button', { name: 'Pause', exact: true }).click()
+    await paused(page)
 
     // Where they stand is drawn too, when it is wanted.
     await slider.fill('29')
@@ -166,7 +172,7 @@ test('pieces as they lie become those of the project, can be set anew, and are p
     await expect(page.getByRole('heading', { name: 'Step 2' })).toBeVisible()
     await page.getByRole('button', { name: 'Let it fall', exact: true }).click()
     await expect(page.getByRole('button', { name: 'Run again at frame 29' })).toBeEnabled()
-    if (await page.getByRole('button', { name: 'Pause', exact: true }).isVisible()) await page.getByRole('button', { name: 'Pause', exact: true }).click()
+    await paused(page)
     await slider.fill('2')
     await page.getByRole('button', { name: 'Run again at frame 2', exact: true }).click()
     await expect(page.getByRole('heading', { name: 'Motion', exact: true })).toBeVisible()
