@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Isotome\Operation;
 
 use Isotome\Mesh\Mesh;
+use Isotome\Solid\FileProof;
 
 /** One mesh that a step gives: what it was made of, and how it is called. */
 final readonly class Given
@@ -47,6 +48,22 @@ final readonly class Given
     public function with(array $parents, Mesh $mesh): self
     {
         return new self($mesh, $parents, $this->name);
+    }
+
+    /**
+     * @param  list<self>  $gave
+     * @return list<string> names, or those of the first parents, of what has details finer than 32-bit floats: see Report
+     */
+    public static function fine(array $gave): array
+    {
+        $names = [];
+        foreach ($gave as $given) {
+            if (FileProof::crossing($given->mesh) > 0) {
+                $names[] = $given->name ?? $given->parents[0]->name;
+            }
+        }
+
+        return array_values(array_unique($names));
     }
 
     public function isInPlace(): bool

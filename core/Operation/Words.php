@@ -119,11 +119,20 @@ final class Words
         if ($crossing !== []) {
             $said .= '; outlines of '.implode(', ', array_slice($crossing, 0, 3)).' cross each other, so its cut faces overlap there';
         }
-        $fine = array_merge(...array_map(static fn (Done $one): array => $one->report->fine, $done));
-        if ($fine !== []) {
-            $said .= '; some faces of '.implode(', ', array_slice($fine, 0, 3)).' are closer than the numbers of STL, 3MF and GLB files tell apart, so take it out as OBJ, PLY or OFF';
-        }
 
-        return $said;
+        return $said.self::fine($done);
+    }
+
+    /**
+     * Which pieces some formats cannot hold as they are.
+     *
+     * @param  non-empty-list<Done>  $done
+     */
+    public static function fine(array $done): string
+    {
+        $fine = array_merge(...array_map(static fn (Done $one): array => $one->report->fine, $done));
+        $named = implode(', ', array_slice($fine, 0, 3)).(count($fine) > 3 ? ' and '.(count($fine) - 3).' more' : '');
+
+        return $fine === [] ? '' : "; some faces of $named are closer than STL, 3MF and GLB files can tell apart and would cross there: take ".(count($fine) === 1 ? 'it' : 'them').' out as OBJ, PLY or OFF';
     }
 }

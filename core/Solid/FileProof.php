@@ -62,7 +62,7 @@ final class FileProof
     /** @param  int  $faces  that cross in files, more than none */
     public static function sentence(int $faces): string
     {
-        return ($faces === 1 ? '1 face is' : "$faces faces are").' closer to others than the 32-bit numbers of STL, 3MF and GLB tell apart, and cross them in such files; write OBJ, PLY or OFF instead.';
+        return ($faces === 1 ? '1 face is' : "$faces faces are").' closer to others than the 32-bit numbers of STL, 3MF and GLB files tell apart, and would cross them there; OBJ, PLY and OFF files hold them as they are.';
     }
 
     /** Tells how many they are, of a mesh that was made of such solids. */

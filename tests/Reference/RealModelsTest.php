@@ -17,8 +17,10 @@ use Isotome\Mend\Uncross;
 use Isotome\Mesh\EdgeCheck;
 use Isotome\Mesh\Mesh;
 use Isotome\Mesh\Volume;
+use Isotome\Operation\Done;
 use Isotome\Operation\Recipe;
 use Isotome\Operation\Runner;
+use Isotome\Operation\Told;
 use Isotome\Solid\Combined;
 use Isotome\Solid\FileProof;
 use PHPUnit\Framework\TestCase;
@@ -26,6 +28,7 @@ use RecursiveDirectoryIterator;
 use RecursiveIteratorIterator;
 use SplFileInfo;
 use Tests\Support\Folder;
+use Tests\Support\RunsIsotome;
 
 /**
  * Models that many programs have written, sound ones and damaged ones: read, cut, written in every format and read again.
@@ -34,6 +37,7 @@ use Tests\Support\Folder;
 final class RealModelsTest extends TestCase
 {
     use Folder;
+    use RunsIsotome;
 
     private const MODELS = '/usr/share/assimp/models';
 
@@ -145,11 +149,19 @@ final class RealModelsTest extends TestCase
         }
         // Folds of this one do not come to an end.
         $runner = Runner::on('figure', self::model('OFF/Wuson.off')->mesh);
-        $report = $runner->run(Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [['do' => 'mend']]])->steps[0])->report;
-        self::assertSame(['figure'], $report->fine);
+        $step = Recipe::fromArray(['isotome_recipe' => 1, 'steps' => [['do' => 'mend']]])->steps[0];
+        $report = $runner->run($step)->report;
+        self::assertSame(['figure'], $report->toArray()['fine']);
+        $told = [new Told('figure', 'figure', true, 1.0)];
+        self::assertStringContainsString('some faces of figure are closer than STL, 3MF and GLB files can tell apart', $step->said(new Done($step, $told, $told, $report)));
         $mended = $runner->pieces()['figure']->mesh;
         self::assertGreaterThan($crossing($mended), $crossing(Rounded::of($mended)));
         self::assertSame($crossing($mended), $crossing(MeshFile::write($mended, $this->path('figure.ply'))));
-        self::assertStringContainsString('OBJ, PLY or OFF', implode(' ', Mend::of(self::model('OFF/Wuson.off')->mesh)->left()));
+        self::assertStringContainsString('OBJ, PLY and OFF files hold them as they are', implode(' ', Mend::of(self::model('OFF/Wuson.off')->mesh)->left()));
+        // The same number that a check of the file finds.
+        [, $said] = $this->isotome('unite', $this->path('figure.ply'), $this->path('figure.stl'));
+        [, $check] = $this->isotome('check', $this->path('figure.stl'), '--json');
+        self::assertSame([1, 1], [preg_match('/^(\d+) faces are closer/m', $said, $told), preg_match('/"crossing_faces": ?(\d+)/', $check, $found)]);
+        self::assertSame($found[1], $told[1]);
     }
 }

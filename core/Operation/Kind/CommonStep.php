@@ -35,16 +35,12 @@ final class CommonStep extends CombiningStep
     {
         OpenPieces::refuse($pieces, $work->at);
         $bodies = count($pieces) < 2 ? [] : Combined::common(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces), $work->closure());
-        $gave = $fine = [];
+        $gave = [];
         foreach ($bodies as $n => [$body]) {
-            $body = FileProof::of($body, $work->closure());
-            $gave[] = $made = Given::madeOf($pieces, $body, $n === 0 ? $pieces[0]->name.'-I' : Names::child($pieces[0]->name.'-I', $n));
-            if (FileProof::crossing($body) > 0) {
-                $fine[] = (string) $made->name;
-            }
+            $gave[] = Given::madeOf($pieces, FileProof::of($body, $work->closure()), $n === 0 ? $pieces[0]->name.'-I' : Names::child($pieces[0]->name.'-I', $n));
         }
 
-        return new Applied($gave === [] ? [] : array_map(static fn (Piece $piece): string => $piece->name, $pieces), $gave, new Report(fine: $fine));
+        return new Applied($gave === [] ? [] : array_map(static fn (Piece $piece): string => $piece->name, $pieces), $gave, new Report(fine: Given::fine($gave)));
     }
 
     protected function outcome(array $pieces): Closure

@@ -12,7 +12,6 @@ use Isotome\Operation\Given;
 use Isotome\Operation\Step;
 use Isotome\Operation\Words;
 use Isotome\Operation\Work;
-use Isotome\Solid\FileProof;
 
 /** What mends have in common: pieces keep their names. */
 abstract class MendingStep extends Step
@@ -30,18 +29,15 @@ abstract class MendingStep extends Step
 
     final public function apply(array $pieces, Work $work): Applied
     {
-        $took = $gave = $mended = $fine = [];
+        $took = $gave = $mended = [];
         foreach ($pieces as $n => $piece) {
             ['mesh' => $mesh, 'did' => $mended[$piece->name]] = $this->on($piece->mesh, $work->number, static fn (float $share) => $work->report(($n + $share) / count($pieces)));
             $took[] = $piece->name;
             $gave[] = Given::inPlace($piece, $mesh);
-            if (FileProof::crossing($mesh) > 0) {
-                $fine[] = $piece->name;
-            }
             $work->report(($n + 1) / count($pieces));
         }
 
-        return new Applied($took, $gave, new MendReport($mended, $fine));
+        return new Applied($took, $gave, new MendReport($mended, Given::fine($gave)));
     }
 
     /** One mend may open what another one closes. */
@@ -64,6 +60,6 @@ abstract class MendingStep extends Step
     {
         $did = $done->report instanceof MendReport ? $done->report->said() : [];
 
-        return ($did === [] ? 'Mended' : 'Mended: '.implode(', ', $did)).'; '.Words::state($done).'.';
+        return ($did === [] ? 'Mended' : 'Mended: '.implode(', ', $did)).'; '.Words::state($done).Words::fine([$done]).'.';
     }
 }

@@ -50,7 +50,7 @@ final class SubtractStep extends ToolStep
         OpenPieces::refuse($pieces, $work->at);
         [$tools, $targets] = $this->apart($pieces);
         $isSpent = $this->settings['spend'] === true;
-        $took = $gave = $fine = [];
+        $took = $gave = [];
         [$carving, $short] = $this->carving($tools, $work->part(0, 2));
         foreach ($tools === [] ? [] : $targets as $n => $target) {
             $part = $work->part(1, 2)->part($n, count($targets));
@@ -64,9 +64,6 @@ final class SubtractStep extends ToolStep
             $took[] = $target->name;
             foreach ($bodies as $k => [$body]) {
                 $body = FileProof::of($body, $part->closure());
-                if (FileProof::crossing($body) > 0) {
-                    $fine[] = $target->name;
-                }
                 // What was used up lives again with what was made of it.
                 $gave[] = $isSpent ? Given::madeOf([$target, ...$tools], $body, Names::child($target->name, $k)) : Given::partOf($target, $body);
             }
@@ -75,7 +72,7 @@ final class SubtractStep extends ToolStep
             array_push($took, ...array_map(static fn (Piece $tool): string => $tool->name, $tools));
         }
 
-        return new Applied($took, $gave, new SubtractReport($short, array_values(array_unique($fine))));
+        return new Applied($took, $gave, new SubtractReport($short, Given::fine($gave)));
     }
 
     /**

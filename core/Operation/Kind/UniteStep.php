@@ -38,7 +38,7 @@ final class UniteStep extends CombiningStep
         $bodies = Combined::unite(array_map(static fn (Piece $piece): Mesh => $piece->mesh, $pieces), $work->closure());
         $bodies = self::withSwallowed($pieces, $bodies);
         $alone = array_count_values(array_merge(...array_column($bodies, 1)));
-        $used = $gave = $count = $fine = [];
+        $used = $gave = $count = [];
         foreach ($bodies as [$body, $from]) {
             $first = $pieces[$from[0]];
             if (count($from) === 1 && $alone[$from[0]] === 1 && $body->triangleCount() === $first->mesh->triangleCount()) {
@@ -51,15 +51,11 @@ final class UniteStep extends CombiningStep
                 $used[$n] = $pieces[$n]->name;
             }
             $k = $count[$first->name] = ($count[$first->name] ?? -1) + 1;
-            $body = FileProof::of($body, $work->closure());
-            $gave[] = $made = Given::madeOf($parents, $body, $k === 0 ? $first->name.'-U' : Names::child($first->name.'-U', $k));
-            if (FileProof::crossing($body) > 0) {
-                $fine[] = (string) $made->name;
-            }
+            $gave[] = Given::madeOf($parents, FileProof::of($body, $work->closure()), $k === 0 ? $first->name.'-U' : Names::child($first->name.'-U', $k));
         }
         ksort($used);
 
-        return new Applied(array_values($used), $gave, new Report(fine: $fine));
+        return new Applied(array_values($used), $gave, new Report(fine: Given::fine($gave)));
     }
 
     /**
