@@ -43,7 +43,7 @@ final readonly class Precision
         return new self($step, 'e', "\0\0\0\0\0\0\0\x80");
     }
 
-    /** From one such number to the next, at most, for numbers of up to a size. */
+    /** The largest distance between neighbouring numbers of the file, among numbers up to a size. */
     public function grain(float $size): float
     {
         return $this->step > 0.0 ? $this->step : $size * ($this->format === 'g' ? 2.0 ** -23 : 2.0 ** -52);

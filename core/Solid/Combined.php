@@ -197,8 +197,9 @@ final class Combined
             $given = $numbered;
         }
 
-        $isCrossed = Rounded::crosses($all, $solid, $given);
+        $near = Rounded::near($all, $solid, $given);
+        $isCrossed = Rounded::crosses($near);
 
-        return new Extracted($solid, $taken->of, $taken->tags, $isCrossed, $all, $isCrossed || Rounded::mayCrossInFiles($all, $solid, $given));
+        return new Extracted($solid, $taken->of, $taken->tags, $isCrossed, $all, $isCrossed || Rounded::mayCrossInFiles($solid, $near));
     }
 }

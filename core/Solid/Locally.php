@@ -43,11 +43,12 @@ final class Locally
             $vertexAt[$point] = $numbers[$i];
         }
         $numbers = Redrawn::of($survey->all, $taken->triangles, $taken->corners, $numbers, $faces);
-        $near = Mesh::of($xyz, $numbers, $faces);
-        if (Rounded::crosses($survey->all, $near, $taken->given)) {
+        $made = Mesh::of($xyz, $numbers, $faces);
+        $near = Rounded::near($survey->all, $made, $taken->given);
+        if (Rounded::crosses($near)) {
             return null;
         }
-        $mayCrossInFiles = Rounded::mayCrossInFiles($survey->all, $near, $taken->given);
+        $mayCrossInFiles = Rounded::mayCrossInFiles($made, $near);
         $partSides = [];
         for ($part = 0; $part < $far->parts; $part++) {
             $partSides[] = isset($survey->patchOf[$part]) ? $sides[$survey->patchOf[$part]] : null;

@@ -20,65 +20,61 @@ final class Rounded
     /** Faces that are all looked at, whether they are new or not. */
     private const FEW = 50_000;
 
-    /**
-     * @param  Arrangement  $all  what the solid was made of
-     * @param  Mesh  $solid  tags are not looked at
-     * @param  array<int, int>  $given  of each of its faces that is a given triangle as it was: which one
-     */
-    public static function crosses(Arrangement $all, Mesh $solid, array $given): bool
+    /** Whether any of these faces cross, or have two corners at one place. */
+    public static function crosses(Mesh $near): bool
     {
-        if (count($given) === $solid->triangleCount()) {
-            return false;
-        }
-        $joined = Places::joined(self::near($all, $solid, $given));
-        for ($i = 0, $count = count($joined->corners); $i < $count; $i += 3) {
-            [$a, $b, $c] = [$joined->corners[$i], $joined->corners[$i + 1], $joined->corners[$i + 2]];
-            if ($a === $b || $b === $c || $c === $a) {
-                return true;
-            }
-        }
+        $joined = Places::joined($near);
 
-        return Crossings::of($joined, most: 1)->pairs !== [];
+        return count(self::withThreeCorners($joined)) < count($joined->corners) || Crossings::of($joined, most: 1)->pairs !== [];
     }
 
     /**
      * Whether faces cross once every coordinate is a 32-bit float, or come to one edge, so that a file has to tell them apart; those that lose their area are left out.
      * Of few faces, given ones that no new one is near are looked at as well: a file may bring them together, too.
      *
-     * @param  array<int, int>  $given  see crosses()
+     * @param  Mesh  $near  see near()
      */
-    public static function mayCrossInFiles(Arrangement $all, Mesh $solid, array $given): bool
+    public static function mayCrossInFiles(Mesh $solid, Mesh $near): bool
     {
-        $isSmall = $solid->triangleCount() <= self::FEW;
-        if (! $isSmall && count($given) === $solid->triangleCount()) {
+        $looked = $solid->triangleCount() <= self::FEW ? $solid : $near;
+        $held = Precision::single()->nearest($looked->xyz);
+        if ($held === $looked->xyz) {
             return false;
         }
-        $near = $isSmall ? $solid : self::near($all, $solid, $given);
-        $held = Precision::single()->nearest($near->xyz);
-        if ($held === $near->xyz) {
-            return false;
-        }
-        $joined = Places::joined(Mesh::of($held, $near->corners));
-        $corners = [];
-        for ($i = 0, $count = count($joined->corners); $i < $count; $i += 3) {
-            [$a, $b, $c] = [$joined->corners[$i], $joined->corners[$i + 1], $joined->corners[$i + 2]];
-            if ($a !== $b && $b !== $c && $c !== $a) {
-                array_push($corners, $a, $b, $c);
-            }
-        }
-
-        $joined = Mesh::of($joined->xyz, $corners);
+        $joined = Places::joined(Mesh::of($held, $looked->corners));
+        $joined = Mesh::of($joined->xyz, self::withThreeCorners($joined));
 
         return EdgeCheck::of($joined)->nonmanifoldEdges > 0 || Crossings::of($joined, most: 1)->pairs !== [];
     }
 
-    /**
-     * New faces, and given ones that are near them.
-     *
-     * @param  array<int, int>  $given
-     */
-    private static function near(Arrangement $all, Mesh $solid, array $given): Mesh
+    /** @return list<int> corners of the triangles that have three different ones */
+    private static function withThreeCorners(Mesh $mesh): array
     {
+        $corners = [];
+        for ($i = 0, $count = count($mesh->corners); $i < $count; $i += 3) {
+            [$a, $b, $c] = [$mesh->corners[$i], $mesh->corners[$i + 1], $mesh->corners[$i + 2]];
+            if ($a !== $b && $b !== $c && $c !== $a) {
+                $corners[] = $a;
+                $corners[] = $b;
+                $corners[] = $c;
+            }
+        }
+
+        return $corners;
+    }
+
+    /**
+     * New faces, and given ones that are near them; none when all are given.
+     *
+     * @param  Arrangement  $all  what the solid was made of
+     * @param  Mesh  $solid  tags are not looked at
+     * @param  array<int, int>  $given  of each of its faces that is a given triangle as it was: which one
+     */
+    public static function near(Arrangement $all, Mesh $solid, array $given): Mesh
+    {
+        if (count($given) === $solid->triangleCount()) {
+            return Mesh::of([], []);
+        }
         $faceOf = array_flip($given);
         $near = [];
         foreach ($solid->tags as $n => $_) {

@@ -150,7 +150,7 @@ final class Walls
                 }
             }
             $bodies[] = Mesh::of($part->xyz, $part->corners, $tags);
-            if (Rounded::crosses($all, $farTags === [] ? $bodies[$p] : Mesh::of($part->xyz, $corners), $given)) {
+            if (Rounded::crosses(Rounded::near($all, $farTags === [] ? $bodies[$p] : Mesh::of($part->xyz, $corners), $given))) {
                 $crossed[$p] = true;
             }
         }
